@@ -5,7 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
@@ -155,6 +157,20 @@ public record Facts(
                         .distinct()
                         .limit(MOST_NAMES)
                         .toList());
+    }
+
+    /**
+     * What the file holds that is not understood here, in words; empty where there is nothing.
+     *
+     * @param most how many kinds are named before the rest is counted
+     */
+    public Optional<String> besides(int most) {
+        if (foreign.isEmpty()) {
+            return Optional.empty();
+        }
+        int more = foreign.size() - most;
+        String named = foreign.stream().limit(most).collect(Collectors.joining("; "));
+        return Optional.of(more > 0 ? named + "; and " + more + " more" : named);
     }
 
     private static List<String> objects(Model model) {

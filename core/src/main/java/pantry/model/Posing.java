@@ -133,6 +133,15 @@ public final class Posing {
         return all;
     }
 
+    /** The box around the model over all its motions, and at rest. */
+    public Box3 reach() {
+        Box3 all = atRest().bounds();
+        for (Motion motion : skeleton.motions()) {
+            all = all.union(reach(motion));
+        }
+        return all;
+    }
+
     /**
      * The model in the pose that tells most: of some looks at even distances into each motion, the one whose joints are
      * farthest from their places at rest; at rest where it has no motion.

@@ -15,6 +15,7 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import pantry.base.PantryException;
+import pantry.base.math.Box3;
 import pantry.catalogue.IndexedAsset;
 import pantry.compare.Comparison;
 import pantry.compare.Overlay;
@@ -29,6 +30,7 @@ import pantry.library.Uses;
 import pantry.library.VersionInfo;
 import pantry.model.Facts;
 import pantry.model.Model;
+import pantry.model.Posing;
 import pantry.model.Weight;
 import pantry.usecase.CompareVersions;
 import pantry.workbench.AssetPreview;
@@ -51,6 +53,8 @@ public final class CardModel {
     private final LatestWork together;
     private final LatestWork reservations;
     private final LatestWork weights;
+    private final LatestWork reaching;
+    private final ReadOnlyObjectWrapper<Optional<Box3>> reach = new ReadOnlyObjectWrapper<>(Optional.empty());
 
     /** The assets that are weighed together; the very list. */
     private volatile List<IndexedAsset> onScale = List.of();
@@ -95,6 +99,8 @@ public final class CardModel {
         this.together = new LatestWork(session.background());
         this.reservations = new LatestWork(session.background());
         this.weights = new LatestWork(session.background());
+        this.reaching = new LatestWork(session.background());
+        previewed.addListener(change -> lookHowFarItReaches());
         variants.addListener(change -> readPreview());
         proxy.addListener(change -> readPreview());
     }
@@ -107,6 +113,25 @@ public final class CardModel {
     /** How the version looks; empty until it is read. */
     public ReadOnlyObjectProperty<Optional<Model>> previewProperty() {
         return previewed.getReadOnlyProperty();
+    }
+
+    /** The box around it over all its motions, metres; empty where it has none, or that is not worked out yet. */
+    public ReadOnlyObjectProperty<Optional<Box3>> reachProperty() {
+        return reach.getReadOnlyProperty();
+    }
+
+    private void lookHowFarItReaches() {
+        reach.set(Optional.empty());
+        previewed
+                .get()
+                .flatMap(Posing::of)
+                .filter(posing -> !posing.skeleton().motions().isEmpty())
+                .ifPresentOrElse(
+                        posing -> reaching.quietly(
+                                "looking how far it reaches",
+                                progress -> posing.reach(),
+                                box -> reach.set(Optional.of(box))),
+                        reaching::drop);
     }
 
     /** What it weighs, as it is previewed. */

@@ -23,6 +23,7 @@ import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Timestamps;
+import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
@@ -42,6 +43,9 @@ import pantry.usecase.WorkingCopy;
 
 /** The card at the right: of one asset, or what can be done with many. */
 final class CardPane extends BorderPane {
+    /** So many kinds of what is in a file and not understood are named. */
+    private static final int BESIDES = 5;
+
     private static final Duration LOOK = Duration.seconds(2);
 
     private final ShelvesModel model;
@@ -57,6 +61,7 @@ final class CardPane extends BorderPane {
     private Consumer<IndexedAsset> onPlace = item -> {};
     private Optional<String> shown = Optional.empty();
 
+    private final VBox inMotion = new VBox();
     private Consumer<Request> onRequest = request -> {};
 
     /** The ids of the assets that the card was filled for. */
@@ -95,7 +100,18 @@ final class CardPane extends BorderPane {
                 show();
             }
         });
+        model.card().reachProperty().addListener(change -> showReach());
+        showReach();
         show();
+    }
+
+    /** How much room it takes over all its motions, beside how large it is at rest. */
+    private void showReach() {
+        Optional<Box3> reach = model.card().reachProperty().get();
+        inMotion.getChildren().clear();
+        reach.map(Box3::size).ifPresent(size -> inMotion.getChildren()
+                .add(Controls.fact("in motion up to", Units.size(size.x(), size.y(), size.z()))));
+        Controls.showOnly(inMotion, reach.isPresent());
     }
 
     void setOnPlace(Consumer<IndexedAsset> action) {
@@ -288,6 +304,7 @@ final class CardPane extends BorderPane {
                 4,
                 Controls.fact("shelf", details.asset().shelf().replace("/", " / ")),
                 Controls.fact("size", Units.size(size.x(), size.y(), size.z())),
+                inMotion,
                 Controls.fact("triangles", Units.count(details.facts().triangles())),
                 Controls.fact("objects", Units.count(details.facts().meshes())),
                 Controls.fact(
@@ -305,6 +322,8 @@ final class CardPane extends BorderPane {
             facts.getChildren()
                     .add(Controls.fact("bones", Units.count(details.facts().bones())));
         }
+        details.facts().besides(BESIDES).ifPresent(told -> facts.getChildren()
+                .add(Controls.wrapped("In the file besides: " + told, Styles.FAINT)));
         details.facts().motions().forEach(motion -> facts.getChildren()
                 .add(Controls.fact("motion " + motion.name(), String.format(Locale.ROOT, "%.2f s", motion.seconds()))));
         if (!details.facts().shapes().isEmpty()) {

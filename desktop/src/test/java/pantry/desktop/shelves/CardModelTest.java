@@ -1,6 +1,7 @@
 package pantry.desktop.shelves;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -16,10 +17,13 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.Desk;
 import pantry.desktop.session.LedgerLine;
+import pantry.intake.Slip;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.library.JournalEntry;
 import pantry.library.VersionInfo;
 import pantry.library.VersionStatus;
+import pantry.model.Axis;
 import pantry.model.Weight;
 import pantry.usecase.NextVersion;
 import pantry.usecase.PublishFile;
@@ -80,6 +84,24 @@ class CardModelTest {
         assertThat(details().facts().triangles()).isEqualTo(12);
         assertThat(card.previewProperty().get().orElseThrow().trianglesDrawn()).isEqualTo(12);
         assertThat(card.weightProperty().get().trianglesDrawn()).isEqualTo(12);
+    }
+
+    /** A block of one metre that one motion lifts by two, and the other lowers by two. */
+    @Test
+    void howFarItReachesOverItsMotionsIsWorkedOut() {
+        desk.workbench()
+                .intake()
+                .shelve(
+                        Desk.lift(),
+                        Slip.plain("Lift", AssetKind.MODEL, "Lifts", 1, Axis.Y),
+                        desk.library(),
+                        Progress.NONE);
+        desk.session().refreshCatalogue(desk.library());
+        choose("Lift");
+        assertThat(details().facts().bounds().size().y()).isCloseTo(1, within(1e-6));
+        assertThat(card.reachProperty().get().orElseThrow().size().y()).isCloseTo(5, within(1e-6));
+        choose("Fuel drum");
+        assertThat(card.reachProperty().get()).as("it stands still").isEmpty();
     }
 
     @Test
