@@ -10,6 +10,7 @@ import java.util.function.Function;
 import pantry.base.Failures;
 import pantry.base.FileGate;
 import pantry.base.FileStamp;
+import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.exchange.format.ExchangeException;
@@ -26,6 +27,7 @@ import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.exchange.worker.ForeignReader;
+import pantry.model.Fixture;
 import pantry.model.Model;
 import pantry.usd.Layer;
 import pantry.usd.compose.Budget;
@@ -98,6 +100,29 @@ public final class FileReaders {
         }
     }
 
+    /** What a file has that is no surface, by kind. */
+    private static String holds(Model.Extras extras) {
+        List<String> held = new ArrayList<>();
+        int lights = (int) extras.fixtures().stream()
+                .filter(Fixture.Light.class::isInstance)
+                .count();
+        int cameras = extras.fixtures().size() - lights;
+        if (lights > 0) {
+            held.add(Names.counted(lights, "light"));
+        }
+        if (cameras > 0) {
+            held.add(Names.counted(cameras, "camera"));
+        }
+        extras.skeleton().ifPresent(bones -> {
+            held.add(Names.counted(bones.joints().size(), "bone"));
+            if (!bones.motions().isEmpty()) {
+                held.add(Names.counted(bones.motions().size(), "motion"));
+            }
+        });
+        held.addAll(extras.foreign());
+        return String.join(", ", held);
+    }
+
     private Imported readKnown(Path file, boolean alone, FileGate gate, Progress progress) throws IOException {
         Imported imported =
                 switch (FileKind.of(file)) {
@@ -118,10 +143,9 @@ public final class FileReaders {
                                 "is of a kind that cannot be read; known are " + String.join(", ", FileKind.endings()));
                 };
         if (imported.model().meshes().isEmpty()) {
-            String told = imported.model().extras().foreign().isEmpty()
-                    ? ""
-                    : "; it has " + String.join(", ", imported.model().extras().foreign());
-            throw new ExchangeException(file, "has no geometry: there is no surface in it" + told);
+            String holds = holds(imported.model().extras());
+            throw new ExchangeException(
+                    file, "has no surface in it" + (holds.isEmpty() ? " and nothing else" : "; it has " + holds));
         }
         if (imported.model().bounds().size().length() == 0) {
             throw new ExchangeException(file, "has no extent: all its points are in one place");

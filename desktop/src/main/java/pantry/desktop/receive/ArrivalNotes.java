@@ -27,9 +27,6 @@ import pantry.render.Figure;
 
 /** What somebody should know about an arrival before it is shelved: what it lacks, what is odd, what is left out. */
 final class ArrivalNotes extends VBox {
-    /** So many kinds of what is not shown are named. */
-    private static final int BESIDES = 5;
-
     private final ReceiveModel model;
     private final Runnable findTextures;
 
@@ -109,11 +106,6 @@ final class ArrivalNotes extends VBox {
                     .add(note(
                             "info", "remixal-information-line", "Left out, see the slip: " + String.join(", ", left)));
         }
-        survey.facts()
-                .besides(BESIDES)
-                .filter(told -> !TextureSet.isImage(arrival.file()))
-                .ifPresent(told -> getChildren()
-                        .add(note("info", "remixal-information-line", "In the file besides, and not shown: " + told)));
         if (arrival.state() == Arrival.State.SHELVED) {
             getChildren()
                     .add(note(
