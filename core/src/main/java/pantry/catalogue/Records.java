@@ -8,11 +8,14 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.result.UnableToProduceResultException;
 import org.jdbi.v3.core.statement.PreparedBatch;
@@ -25,38 +28,11 @@ import pantry.model.Facts;
 /** Items as rows of the index, and as they are read off an asset's folder. */
 final class Records {
     private static final String SEPARATOR = "\u001f";
-    private static final List<String> COLUMNS = List.of(
-            "library",
-            "folder",
-            "stamp",
-            "id",
-            "name",
-            "kind",
-            "shelf",
-            "version",
-            "status",
-            "versions",
-            "tags",
-            "notes",
-            "licence",
-            "credit",
-            "fields",
-            "materials",
-            "parts",
-            "colours",
-            "uses",
-            "triangles",
-            "width",
-            "height",
-            "depth",
-            "changed",
-            "shape",
-            "bones",
-            "motions",
-            "shapes");
-    /** Stands between texts that are read as one. */
-    static final String TEXT_SEPARATOR = "\u001e";
 
+    /** Stands between texts that are read as one. */
+    private static final String TEXT_SEPARATOR = "\u001e";
+
+    /** In the order in which {@link #row} takes them. */
     private static final List<String> TEXTS = List.of(
             "folder",
             "stamp",
@@ -69,8 +45,8 @@ final class Records {
             "tags",
             "notes",
             "licence",
-            "fields",
             "credit",
+            "fields",
             "materials",
             "parts",
             "colours",
@@ -78,8 +54,11 @@ final class Records {
             "shape",
             "motions",
             "shapes");
+
     private static final List<String> FIGURES =
             List.of("versions", "triangles", "width", "height", "depth", "changed", "bones");
+    private static final List<String> COLUMNS =
+            Stream.of(List.of("library"), TEXTS, FIGURES).flatMap(List::stream).toList();
     static final String INSERT =
             "INSERT INTO asset (" + String.join(", ", COLUMNS) + ") VALUES (:" + String.join(", :", COLUMNS) + ")";
 
@@ -211,38 +190,44 @@ final class Records {
     record Row(String folder, String stamp, IndexedAsset item) {}
 
     private static Row row(String root, ResultSet row) throws SQLException {
-        String[] texts = row.getString(1).split(TEXT_SEPARATOR, -1);
+        Iterator<String> texts =
+                Arrays.asList(row.getString(1).split(TEXT_SEPARATOR, -1)).iterator();
+        String folder = texts.next();
+        String stamp = texts.next();
+        IndexedAsset item = new IndexedAsset(
+                texts.next(),
+                texts.next(),
+                texts.next(),
+                texts.next(),
+                texts.next(),
+                texts.next(),
+                row.getInt(2),
+                row.getLong(3),
+                list(texts.next()),
+                texts.next(),
+                texts.next(),
+                texts.next(),
+                fields(texts.next()),
+                list(texts.next()),
+                list(texts.next()),
+                list(texts.next()),
+                list(texts.next()),
+                new double[] {row.getDouble(4), row.getDouble(5), row.getDouble(6)},
+                row.getLong(7),
+                texts.next(),
+                root,
+                root + File.separatorChar + folder.replace('/', File.separatorChar),
+                new IndexedAsset.Moving(row.getInt(8), list(texts.next()), list(texts.next())));
+        return new Row(folder, stamp, item);
+    }
+
+    private static Map<String, String> fields(String joined) {
         Map<String, String> fields = new LinkedHashMap<>();
-        for (String field : list(texts[11])) {
+        for (String field : list(joined)) {
             int equals = field.indexOf('=');
             fields.put(field.substring(0, equals), field.substring(equals + 1));
         }
-        String folder = texts[0];
-        IndexedAsset item = new IndexedAsset(
-                texts[2],
-                texts[3],
-                texts[4],
-                texts[5],
-                texts[6],
-                texts[7],
-                row.getInt(2),
-                row.getLong(3),
-                list(texts[8]),
-                texts[9],
-                texts[10],
-                texts[12],
-                fields,
-                list(texts[13]),
-                list(texts[14]),
-                list(texts[15]),
-                list(texts[16]),
-                new double[] {row.getDouble(4), row.getDouble(5), row.getDouble(6)},
-                row.getLong(7),
-                texts[17],
-                root,
-                root + File.separatorChar + folder.replace('/', File.separatorChar),
-                new IndexedAsset.Moving(row.getInt(8), list(texts[18]), list(texts[19])));
-        return new Row(folder, texts[1], item);
+        return fields;
     }
 
     /** Databases keep no zero characters, and what separates texts is not part of one. */

@@ -11,7 +11,7 @@ import pantry.base.math.Vec3;
  * Grundzüge der Mengenlehre, 1914).
  *
  * <p>Points are taken at all corners, and over each triangle so densely that none of it is farther than a step from one;
- * so the true figure is at most a step greater. What is nearer than the greatest distance found so far is not looked
+ * so the true figure is at most a step greater; less than a ten-thousandth of a step is none. What is nearer than the greatest distance found so far is not looked
  * into further (A. A. Taha, A. Hanbury, An efficient algorithm for calculating the exact Hausdorff distance, IEEE PAMI
  * 37, 2015).
  */

@@ -65,24 +65,23 @@ public final class Units {
 
     /** An area in the unit that suits it: {@code 35.86 m²}, {@code 33 280 m²}, {@code 1.200 km²}. */
     public static String area(double squareMetres) {
-        double size = Math.abs(squareMetres);
-        if (size >= 1e6) {
-            return fourDigits(squareMetres / 1e6) + THIN + "km²";
-        }
-        return size >= 0.01 || size == 0
-                ? fourDigits(squareMetres) + THIN + "m²"
-                : fourDigits(squareMetres * 1e4) + THIN + "cm²";
+        return power(squareMetres, 2, "²");
     }
 
     /** A volume in the unit that suits it: {@code 0.9952 m³}, {@code 12.50 cm³}. */
     public static String volume(double cubicMetres) {
-        double size = Math.abs(cubicMetres);
-        if (size >= 1e9) {
-            return fourDigits(cubicMetres / 1e9) + THIN + "km³";
+        return power(cubicMetres, 3, "³");
+    }
+
+    /** In kilometres from one of them on, in centimetres below a tenth of a metre, each to the power. */
+    private static String power(double figure, int power, String sign) {
+        double size = Math.abs(figure);
+        if (size >= Math.pow(1000, power)) {
+            return fourDigits(figure / Math.pow(1000, power)) + THIN + "km" + sign;
         }
-        return size >= 0.001 || size == 0
-                ? fourDigits(cubicMetres) + THIN + "m³"
-                : fourDigits(cubicMetres * 1e6) + THIN + "cm³";
+        return size >= Math.pow(0.1, power) || size == 0
+                ? fourDigits(figure) + THIN + "m" + sign
+                : fourDigits(figure * Math.pow(100, power)) + THIN + "cm" + sign;
     }
 
     /** Four digits that count, and none behind the point where there are more before it. */
