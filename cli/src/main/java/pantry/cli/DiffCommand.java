@@ -72,6 +72,7 @@ final class DiffCommand extends LibraryCommand<DiffCommand.Result> {
         all.materials().forEach(each -> named("material", each));
         all.textures().forEach(each -> named("texture", each));
         all.variants().forEach(each -> named("variant", each));
+        all.motions().forEach(each -> named("moves", each));
         if (result.same()) {
             output.line("  nothing differs");
         }

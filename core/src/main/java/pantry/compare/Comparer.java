@@ -69,6 +69,7 @@ public final class Comparer {
                 materials,
                 textures,
                 variants(before.variants(), after.variants()),
+                Movements.changes(before.model(), after.model()),
                 new Comparison.Pair<>(
                         before.model().trianglesDrawn(), after.model().trianglesDrawn()),
                 new Comparison.Pair<>(

@@ -10,6 +10,7 @@ import pantry.model.Facts;
  * @param materials those that are not as they were
  * @param textures those that are not as they were
  * @param variants sets and variants that are not as they were
+ * @param motions bones, blend shapes and motions that are not as they were
  * @param triangles before and after
  * @param bounds before and after, metres
  * @param pivotMoved how far the pivot is from where it was within the model, metres
@@ -21,6 +22,7 @@ public record Comparison(
         List<Named> materials,
         List<Named> textures,
         List<Named> variants,
+        List<Named> motions,
         Pair<Long> triangles,
         Pair<Facts.Bounds> bounds,
         double pivotMoved,
@@ -33,7 +35,8 @@ public record Comparison(
         MOVED,
         RENAMED,
         RESHAPED,
-        REMADE;
+        REMADE,
+        REANIMATED;
 
         /** The word for a person. */
         public String word() {
@@ -44,6 +47,7 @@ public record Comparison(
                 case RENAMED -> "renamed";
                 case RESHAPED -> "another shape";
                 case REMADE -> "another material";
+                case REANIMATED -> "moves otherwise";
             };
         }
     }
@@ -77,10 +81,16 @@ public record Comparison(
         materials = List.copyOf(materials);
         textures = List.copyOf(textures);
         variants = List.copyOf(variants);
+        motions = List.copyOf(motions);
     }
 
     /** Whether nothing that can be seen or chosen differs. */
     public boolean same() {
-        return objects.isEmpty() && materials.isEmpty() && textures.isEmpty() && variants.isEmpty() && distance == 0;
+        return objects.isEmpty()
+                && materials.isEmpty()
+                && textures.isEmpty()
+                && variants.isEmpty()
+                && motions.isEmpty()
+                && distance == 0;
     }
 }

@@ -190,6 +190,10 @@ final class ComparePane extends BorderPane {
         all.variants().forEach(each -> others.getChildren()
                 .add(line("variant " + each.name(), each.what().word(), each.detail())));
         section("Materials, textures and variants", others);
+        VBox motions = new VBox(4);
+        all.motions().forEach(each -> motions.getChildren()
+                .add(line(each.name(), each.what().word(), each.detail())));
+        section("Bones, blend shapes and motions", motions);
         if (all.same()) {
             differences
                     .getChildren()
