@@ -15,6 +15,7 @@ import javafx.beans.Observable;
 import javafx.scene.Scene;
 import javafx.stage.Stage;
 import javafx.util.Duration;
+import org.slf4j.LoggerFactory;
 import pantry.base.PantryException;
 import pantry.desktop.controls.Theme;
 import pantry.desktop.session.Background;
@@ -69,7 +70,16 @@ public final class PantryApp extends Application {
 
     /** Starts the toolkit in the background, which {@link #show} waits for. */
     static void getReady() {
-        toolkit = CompletableFuture.runAsync(() -> FxThread.startToolkit(Theme::load));
+        toolkit = CompletableFuture.runAsync(() -> FxThread.startToolkit(PantryApp::loadTheme));
+    }
+
+    /** A command that was called wrongly ends the process meanwhile; what fails otherwise fails again in {@link #start}. */
+    private static void loadTheme() {
+        try {
+            Theme.load();
+        } catch (RuntimeException e) {
+            LoggerFactory.getLogger(PantryApp.class).debug("the theme is not loaded ahead", e);
+        }
     }
 
     /**

@@ -27,11 +27,11 @@ public final class Theme {
         if (loaded) {
             return;
         }
-        loaded = true;
         for (String font : FONTS) {
             Font.loadFont(Theme.class.getResourceAsStream("/pantry/desktop/fonts/" + font), 13);
         }
         Application.setUserAgentStylesheet(new PrimerLight().getUserAgentStylesheet());
+        loaded = true;
     }
 
     /** Gives a scene Pantry's styles. */
