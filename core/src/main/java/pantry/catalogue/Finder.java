@@ -11,7 +11,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.RandomAccess;
-import java.util.function.Function;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import pantry.base.NaturalOrder;
@@ -108,7 +107,8 @@ public final class Finder {
     }
 
     private int[] byName() {
-        String[] names = keys(IndexedAsset::name);
+        String[] names =
+                items.stream().map(IndexedAsset::name).map(NaturalOrder::key).toArray(String[]::new);
         return permutation(Comparator.comparing((Integer i) -> names[i])
                 .thenComparing(i -> items.get(i).folder()));
     }
@@ -142,10 +142,6 @@ public final class Finder {
             }
             case USE -> Comparator.comparingInt((Integer i) -> -uses[i]).thenComparing(byRank);
         };
-    }
-
-    private String[] keys(Function<IndexedAsset, String> text) {
-        return items.stream().map(text).map(NaturalOrder::key).toArray(String[]::new);
     }
 
     private static Comparator<Integer> falling(double[] figures) {
