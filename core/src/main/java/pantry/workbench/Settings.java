@@ -23,6 +23,7 @@ import pantry.base.PantryException;
  * @param allowed folders in which scenes may name files, although they lie outside of their projects and of libraries
  * @param window as it was when it was closed last; nothing before that
  * @param table the columns of the table of assets, in their order; empty where none was changed
+ * @param target the folder of the library that things are put into; empty for the first that can be written
  */
 public record Settings(
         String editor,
@@ -33,11 +34,21 @@ public record Settings(
         List<String> allowed,
         List<String> projects,
         Optional<WindowState> window,
-        List<ColumnState> table) {
+        List<ColumnState> table,
+        String target) {
     private static final String USUAL_FORMAT = "glb";
 
     public static final Settings USUAL = new Settings(
-            "", USUAL_FORMAT, USUAL_FORMAT, List.of(), List.of(), List.of(), List.of(), Optional.empty(), List.of());
+            "",
+            USUAL_FORMAT,
+            USUAL_FORMAT,
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            Optional.empty(),
+            List.of(),
+            "");
 
     public Settings {
         editor = editor == null ? "" : editor;
@@ -49,6 +60,7 @@ public record Settings(
         projects = projects == null ? List.of() : List.copyOf(projects);
         window = window == null ? Optional.empty() : window;
         table = table == null ? List.of() : List.copyOf(table);
+        target = target == null ? "" : target;
     }
 
     /**
@@ -74,40 +86,60 @@ public record Settings(
         if (!more.contains(folder)) {
             more.add(folder);
         }
-        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, more, projects, window, table);
+        return new Settings(
+                editor, copyFormat, handOutFormat, libraries, copies, more, projects, window, table, target);
     }
 
     public Settings withEditor(String command) {
-        return new Settings(command, copyFormat, handOutFormat, libraries, copies, allowed, projects, window, table);
+        return new Settings(
+                command, copyFormat, handOutFormat, libraries, copies, allowed, projects, window, table, target);
     }
 
     public Settings withCopyFormat(String ending) {
-        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed, projects, window, table);
+        return new Settings(editor, ending, handOutFormat, libraries, copies, allowed, projects, window, table, target);
     }
 
     public Settings withHandOutFormat(String ending) {
-        return new Settings(editor, copyFormat, ending, libraries, copies, allowed, projects, window, table);
+        return new Settings(editor, copyFormat, ending, libraries, copies, allowed, projects, window, table, target);
     }
 
     public Settings withLibraries(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, folders, copies, allowed, projects, window, table);
+        return new Settings(
+                editor, copyFormat, handOutFormat, folders, copies, allowed, projects, window, table, target);
     }
 
     public Settings withCopies(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, folders, allowed, projects, window, table);
+        return new Settings(
+                editor, copyFormat, handOutFormat, libraries, folders, allowed, projects, window, table, target);
     }
 
     public Settings withProjects(List<String> folders) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, allowed, folders, window, table);
+        return new Settings(
+                editor, copyFormat, handOutFormat, libraries, copies, allowed, folders, window, table, target);
     }
 
     public Settings withWindow(WindowState state) {
         return new Settings(
-                editor, copyFormat, handOutFormat, libraries, copies, allowed, projects, Optional.of(state), table);
+                editor,
+                copyFormat,
+                handOutFormat,
+                libraries,
+                copies,
+                allowed,
+                projects,
+                Optional.of(state),
+                table,
+                target);
     }
 
     public Settings withTable(List<ColumnState> columns) {
-        return new Settings(editor, copyFormat, handOutFormat, libraries, copies, allowed, projects, window, columns);
+        return new Settings(
+                editor, copyFormat, handOutFormat, libraries, copies, allowed, projects, window, columns, target);
+    }
+
+    public Settings withTarget(String folder) {
+        return new Settings(
+                editor, copyFormat, handOutFormat, libraries, copies, allowed, projects, window, table, folder);
     }
 
     /** Those in a file; the usual ones where there is none, or none that can be understood. */

@@ -49,12 +49,17 @@ class PersonalTest {
         Files.writeString(file, "{ \"editor\" : \"editor\" }");
         assertThat(Settings.read(file).window()).isEmpty();
         assertThat(Settings.read(file).table()).isEmpty();
+        assertThat(Settings.read(file).target()).isEmpty();
     }
 
     @Test
     void whatIsSetIsKeptBesideTheIndex() {
         Path file = folder.resolve("settings.json");
-        Settings.read(file).withEditor("editor --now").withHandOutFormat("usdz").write(file);
+        Settings.read(file)
+                .withEditor("editor --now")
+                .withHandOutFormat("usdz")
+                .withTarget("/shelves")
+                .write(file);
         assertThat(Settings.read(file))
                 .isEqualTo(new Settings(
                         "editor --now",
@@ -65,6 +70,7 @@ class PersonalTest {
                         List.of(),
                         List.of(),
                         Optional.empty(),
-                        List.of()));
+                        List.of(),
+                        "/shelves"));
     }
 }

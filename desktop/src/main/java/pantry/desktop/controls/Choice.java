@@ -1,6 +1,7 @@
 package pantry.desktop.controls;
 
 import java.util.function.Function;
+import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
@@ -14,16 +15,25 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * A combo box from which nobody can take the choice by hand: with Ctrl, its list lets go of what is chosen otherwise. Letters
- * that are typed while it is open choose in it.
+ * that are typed while it is open choose in it. Space opens it, or Down where one may write in it.
  */
 public final class Choice<T> extends ComboBox<T> {
     public Choice() {
-        TypeAhead.whileOpen(this);
+        this(FXCollections.observableArrayList());
     }
 
     public Choice(ObservableList<T> items) {
         super(items);
         TypeAhead.whileOpen(this);
+        addEventFilter(KeyEvent.KEY_PRESSED, event -> {
+            if (!isShowing()
+                    && !event.isShortcutDown()
+                    && !event.isAltDown()
+                    && event.getCode() == (isEditable() ? KeyCode.DOWN : KeyCode.SPACE)) {
+                event.consume();
+                show();
+            }
+        });
     }
 
     /** Says what stands for a choice; for none, nothing does. */

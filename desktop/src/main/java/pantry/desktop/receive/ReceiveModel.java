@@ -42,7 +42,6 @@ public final class ReceiveModel implements ArrivalSource {
     /** Of what is still missing, how much is listed. */
     private static final int MOST_LISTED = 8;
 
-    /** Likeness from which on an asset is shown as looking like an arrival. */
     private final Session session;
 
     private final ObservableList<Arrival> arrivals = FXCollections.observableArrayList(
@@ -123,15 +122,12 @@ public final class ReceiveModel implements ArrivalSource {
     /** The library that things go into. */
     @Override
     public Optional<Library> target() {
-        return session.libraries().stream().filter(Library::writable).findFirst();
+        return session.shelving().target();
     }
 
     /** The shelves that things may go onto. */
     public List<String> shelves() {
-        Map<Path, List<String>> known =
-                session.shelving().contentsProperty().get().shelves();
-        return target().map(library -> known.getOrDefault(library.root(), List.of()))
-                .orElse(List.of());
+        return session.shelving().shelves();
     }
 
     // What comes in

@@ -25,6 +25,7 @@ import javafx.util.Duration;
 import pantry.base.math.Box3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.LibraryChoice;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.controls.WhileShown;
 import pantry.desktop.session.FxThread;
@@ -156,7 +157,9 @@ public final class ReceiveView extends BorderPane {
         Controls.showOnly(lacking, false);
         Button clear =
                 Controls.button("Clear", "", "Take what is shelved or refused off the list", model::clearFinished);
-        VBox actions = new VBox(6, lacking, new HBox(8, shelve, Controls.spring(), clear));
+        LibraryChoice into =
+                new LibraryChoice("receive-into", "Into", model.session().shelving());
+        VBox actions = new VBox(6, lacking, into, new HBox(8, shelve, Controls.spring(), clear));
         actions.getStyleClass().add("strip");
         watch.setId("watch");
         watch.getStyleClass().add(Styles.QUIET);

@@ -253,6 +253,12 @@ final class SlipView extends BorderPane {
             String text = name.getText().strip();
             change(slip -> text.isEmpty() ? slip : slip.withName(text));
         });
+        // The shelves may be others by now, and the library too.
+        shelf.setOnShowing(event -> {
+            updating = true;
+            fillShelf(Optional.of(shelf.getEditor().getText()).filter(text -> !text.isBlank()));
+            updating = false;
+        });
         shelf.setOnAction(event -> changeShelf());
         whenLeft(shelf.getEditor(), this::changeShelf);
         whenLeft(tags, () -> model.session().attempt(() -> {
@@ -432,8 +438,11 @@ final class SlipView extends BorderPane {
     }
 
     private void fillShelf(List<Slip> slips) {
+        fillShelf(common(slips, Slip::shelf));
+    }
+
+    private void fillShelf(Optional<String> chosen) {
         List<String> shelves = new ArrayList<>(model.shelves());
-        Optional<String> chosen = common(slips, Slip::shelf);
         chosen.filter(path -> !shelves.contains(path)).ifPresent(shelves::add);
         if (!shelf.getItems().equals(shelves)) {
             shelf.getItems().setAll(shelves);

@@ -24,6 +24,7 @@ import javafx.scene.paint.Color;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
+import pantry.desktop.controls.LibraryChoice;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.controls.SuggestedWords;
 import pantry.desktop.controls.WrappingRow;
@@ -450,7 +451,9 @@ final class PlacementSlip extends BorderPane {
         make.setId("prefab-make");
         make.disableProperty()
                 .bind(name.textProperty().isEmpty().or(shelf.textProperty().isEmpty()));
-        return new VBox(6, name, shelf, make);
+        LibraryChoice into =
+                new LibraryChoice("prefab-into", "Into", model.session().shelving());
+        return new VBox(6, name, into, shelf, make);
     }
 
     private FlowPane actions() {

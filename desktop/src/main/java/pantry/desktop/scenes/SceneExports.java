@@ -79,11 +79,9 @@ public final class SceneExports {
         }
     }
 
-    /** Puts what is selected on a shelf of the first library that can be written, as a prefab. */
+    /** Puts what is selected on a shelf of the library that things are put into, as a prefab. */
     public void makeAsset(String name, String shelf) {
-        Optional<Library> library = scene.session().shelving().present().stream()
-                .filter(Library::writable)
-                .findFirst();
+        Optional<Library> library = scene.session().shelving().target();
         if (library.isEmpty() || scene.get().isEmpty()) {
             scene.session().wrong(new PantryException("no library is open that " + name + " could be put into"));
             return;

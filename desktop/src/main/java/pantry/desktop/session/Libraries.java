@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -109,6 +110,29 @@ public final class Libraries {
                 .toList();
     }
 
+    /** Those of them that things can be put into. */
+    public List<Library> writable() {
+        return present().stream().filter(Library::writable).toList();
+    }
+
+    /** The library that things are put into: the one that was chosen for that, otherwise the first that can be written. */
+    public Optional<Library> target() {
+        String chosen = workbench.settings().target();
+        List<Library> writable = writable();
+        return writable.stream()
+                .filter(library -> library.root().toString().equals(chosen))
+                .findFirst()
+                .or(() -> writable.stream().findFirst());
+    }
+
+    /** From now on, things are put into this library; those who listen to the contents are told. */
+    public void putInto(Library library) {
+        String folder = library.root().toString();
+        if (!target().map(Library::root).equals(Optional.of(library.root()))) {
+            changeSettings(settings -> settings.withTarget(folder), () -> collect(Set.of()));
+        }
+    }
+
     /** What stands in those that are on; changes whenever searches may be answered differently. */
     public ReadOnlyObjectProperty<Contents> contentsProperty() {
         return contents.getReadOnlyProperty();
@@ -118,15 +142,16 @@ public final class Libraries {
         return contents.get().finder();
     }
 
-    /** Paths of shelves that may be meant by what was typed of one: of the first library that can be written. */
+    /** The paths of the shelves that things may be put on: those of the library that they go into. */
+    public List<String> shelves() {
+        return target().map(library -> contents.get().shelves().getOrDefault(library.root(), List.of()))
+                .orElse(List.of());
+    }
+
+    /** Paths of shelves that may be meant by what was typed of one, in the library that things are put into. */
     public List<String> shelvesLike(String begun) {
         String typed = begun.toLowerCase(Locale.ROOT);
-        return present().stream()
-                .filter(Library::writable)
-                .findFirst()
-                .map(library -> contents.get().shelves().getOrDefault(library.root(), List.of()))
-                .orElse(List.of())
-                .stream()
+        return shelves().stream()
                 .filter(path -> path.toLowerCase(Locale.ROOT).contains(typed))
                 .toList();
     }
@@ -228,13 +253,17 @@ public final class Libraries {
     }
 
     void changeSettings(UnaryOperator<Settings> change) {
+        changeSettings(change, () -> {});
+    }
+
+    private void changeSettings(UnaryOperator<Settings> change, Runnable then) {
         background.answer(
                 "keeping the settings",
                 progress -> {
                     workbench.changeSettings(change);
                     return workbench.settings();
                 },
-                done -> {});
+                done -> then.run());
     }
 
     /** A copy of a library's folder, with the same id, cannot be told from it. */

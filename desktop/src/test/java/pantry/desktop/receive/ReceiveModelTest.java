@@ -29,6 +29,7 @@ import pantry.intake.Report;
 import pantry.intake.ScaleCandidate;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
+import pantry.library.Library;
 import pantry.model.Axis;
 import pantry.usecase.ReceiveFiles;
 
@@ -441,6 +442,26 @@ class ReceiveModelTest {
         assertThat(desk.library().assets()).isEmpty();
         assertThat(arrival.state()).isEqualTo(Arrival.State.READY);
         assertThat(model.shelving().report()).isEmpty();
+    }
+
+    @Test
+    void arrivalsGoIntoTheLibraryThatIsChosen() {
+        Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
+        desk.open();
+        desk.session().shelving().open(other.root());
+        assertThat(model.target().map(Library::root)).contains(desk.library().root());
+        desk.session()
+                .shelving()
+                .putInto(desk.session().shelving().at(other.root().toString()));
+        arrived(desk.file("block.obj", 2));
+        model.shelving().shelve();
+        assertThat(other.assets()).hasSize(1);
+        assertThat(desk.library().assets()).isEmpty();
+        assertThat(model.shelves()).containsExactlyElementsOf(other.shelves());
+        // What is switched off is not put into.
+        desk.session().shelving().switchOn(model.target().orElseThrow(), false);
+        assertThat(model.target().map(Library::root)).contains(desk.library().root());
+        assertThat(desk.workbench().settings().target()).isEqualTo(other.root().toString());
     }
 
     @Test

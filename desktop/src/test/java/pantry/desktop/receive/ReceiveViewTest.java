@@ -35,6 +35,7 @@ import pantry.intake.Carried;
 import pantry.intake.Pivot;
 import pantry.intake.Slip;
 import pantry.library.AssetKind;
+import pantry.library.Library;
 import pantry.model.Facts;
 
 /** The workplace as its users meet it: the tree with its ticks, the slip, and what is said where there is nothing. */
@@ -119,6 +120,28 @@ class ReceiveViewTest {
         assertThat(robot.lookup("#arrivals").queryAs(TreeView.class).getExpandedItemCount())
                 .as("a folder and its file are left")
                 .isEqualTo(2);
+    }
+
+    @Test
+    @SuppressWarnings("unchecked")
+    void whereThereAreTwoLibrariesOneIsChosenAndItsShelvesAreListed(FxRobot robot) throws IOException {
+        arrive(robot, "one/a.glb", 1);
+        Node into = robot.lookup("#receive-into").query();
+        assertThat(into.getParent().isVisible()).as("there is no choice yet").isFalse();
+        Library other = desk.workbench().createLibrary(folder.resolve("other"), "Other");
+        Files.createDirectories(other.root().resolve("assets/Far shelf"));
+        robot.interact(() -> desk.session().shelving().open(other.root()));
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(into.getParent().isVisible()).isTrue();
+        ComboBox<Library> choice = (ComboBox<Library>) into;
+        robot.interact(() -> choice.setValue(choice.getItems().getLast()));
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(model.target().map(Library::root)).contains(other.root());
+        ComboBox<String> shelf = robot.lookup("#slip-shelf").queryAs(ComboBox.class);
+        robot.interact(shelf::requestFocus);
+        robot.type(KeyCode.DOWN);
+        assertThat(shelf.isShowing()).as("Down opens what one may write in").isTrue();
+        assertThat(shelf.getItems()).contains("Far shelf");
     }
 
     @Test
