@@ -1,6 +1,7 @@
 package pantry.desktop.frame;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -30,17 +31,22 @@ final class CommandTable {
 
     /** Those whose keys count now. */
     Stream<Command> here() {
-        return entries.stream()
-                .filter(entry -> entry.workplace()
-                        .map(navigator.currentProperty().get()::equals)
-                        .orElse(true))
-                .map(Entry::command);
+        return entries.stream().filter(this::isHere).map(Entry::command);
     }
 
-    /** Those whose name holds a text, in small letters. */
+    /** Those whose name holds all words of a text, in small letters; what counts here before what would go elsewhere. */
     Stream<Entry> named(String text) {
+        List<String> words = List.of(text.split("\\s+"));
         return entries.stream()
-                .filter(entry -> entry.command().name().toLowerCase(Locale.ROOT).contains(text));
+                .filter(entry -> {
+                    String name = entry.command().name().toLowerCase(Locale.ROOT);
+                    return words.stream().allMatch(name::contains);
+                })
+                .sorted(Comparator.comparing(entry -> !isHere(entry)));
+    }
+
+    private boolean isHere(Entry entry) {
+        return entry.workplace().map(navigator.currentProperty().get()::equals).orElse(true);
     }
 
     /** Runs a command that was found by its name, in its workplace. */

@@ -154,6 +154,12 @@ public final class FrameView extends StackPane {
             }));
         }
         all.add(Command.of("Take the keys to the next panel", "F6", () -> walk(1)));
+        if (!MenuKey.BY_TOOLKIT) {
+            all.add(Command.of(
+                    "Open the menu of what is chosen",
+                    "Shift+F10",
+                    () -> MenuKey.ask(getScene().getFocusOwner())));
+        }
         all.add(Command.of("Take the keys to the panel before", "Shift+F6", () -> walk(-1)));
         all.add(Command.of("Open a library…", folders::openLibrary));
         all.add(Command.of("New library in a folder…", folders::newLibrary));
@@ -191,6 +197,11 @@ public final class FrameView extends StackPane {
         }
         if (OwnKeys.isPlainEnter(event) && event.getTarget() instanceof Button button) {
             button.fire();
+            event.consume();
+            return;
+        }
+        if (MenuKey.isPressed(event)) {
+            MenuKey.ask(getScene().getFocusOwner());
             event.consume();
             return;
         }

@@ -3,6 +3,8 @@ package pantry.desktop.frame;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.geometry.Bounds;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
@@ -43,11 +45,16 @@ final class SearchBox {
     private final CommandTable commands;
     private final Navigator navigator;
     private final AssetPictures pictures;
+    private final Runnable onLeave;
 
-    /** @param onLeave called when the field is left by Escape */
+    /** What was looked for when the field was entered. */
+    private String wordsBefore = "";
+
+    /** @param onLeave called when the field is left by Escape or for an action */
     SearchBox(
             AssetSearch search, CommandTable commands, Navigator navigator, AssetPictures pictures, Runnable onLeave) {
         this.pictures = pictures;
+        this.onLeave = onLeave;
         this.search = search;
         this.commands = commands;
         this.navigator = navigator;
@@ -58,7 +65,12 @@ final class SearchBox {
             search.wordsProperty().set(now);
             showHits();
         });
-        field.focusedProperty().addListener((property, before, now) -> showHits());
+        field.focusedProperty().addListener((property, before, now) -> {
+            if (now) {
+                wordsBefore = field.getText();
+            }
+            showHits();
+        });
         hits.setId("hits");
         hits.getStyleClass().addAll(Styles.PANEL, "search-hits");
         hits.setFixedCellSize(HIT_HEIGHT);
@@ -169,14 +181,18 @@ final class SearchBox {
                 field.end();
                 return;
             }
-            case CommandTable.Entry command -> {
-                field.clear();
-                commands.run(command);
-            }
+            case CommandTable.Entry command -> run(command);
             case IndexedAsset item -> show(item);
             case null, default -> search.items().stream().findFirst().ifPresent(this::show);
         }
         hits.setVisible(false);
+    }
+
+    /** The words that named an action looked for nothing: it is done to what was found and chosen before them. */
+    private void run(CommandTable.Entry command) {
+        field.setText(wordsBefore);
+        onLeave.run();
+        search.onceAnswered(() -> commands.run(command));
     }
 
     private void show(IndexedAsset item) {
@@ -197,9 +213,9 @@ final class SearchBox {
                             line(
                                     new FontIcon("remixmz-play-list-add-line"),
                                     entry.command().name(),
-                                    entry.command().keyText().isEmpty()
-                                            ? entry.group()
-                                            : entry.command().keyText());
+                                    Stream.of(entry.group(), entry.command().keyText())
+                                            .filter(text -> !text.isEmpty())
+                                            .collect(Collectors.joining("   ")));
                         case Suggestion suggestion
                         when !empty ->
                             line(new FontIcon("remixmz-search-line"), suggestion.term(), suggestion.detail());

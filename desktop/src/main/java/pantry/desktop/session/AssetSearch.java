@@ -1,6 +1,7 @@
 package pantry.desktop.session;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
@@ -50,6 +51,7 @@ public final class AssetSearch {
     private final ReadOnlyObjectWrapper<Search> query = new ReadOnlyObjectWrapper<>(Search.ALL);
     private final ReadOnlyIntegerWrapper everywhere = new ReadOnlyIntegerWrapper();
     private final ObservableList<IndexedAsset> items = FXCollections.observableArrayList();
+    private final List<Runnable> onceAnswered = new ArrayList<>();
 
     /** What a question is made of, taken when it is asked. */
     private record Question(
@@ -133,6 +135,15 @@ public final class AssetSearch {
         scope.set(new SearchScope.All());
     }
 
+    /** Does something once what is found answers what is asked: at once where it does. */
+    public void onceAnswered(Runnable action) {
+        if (questions.isPending()) {
+            onceAnswered.add(action);
+        } else {
+            action.run();
+        }
+    }
+
     /** Asks again, where something else than the question has changed. */
     public void ask() {
         Personal personal = session.workbench().personal();
@@ -151,6 +162,9 @@ public final class AssetSearch {
             everywhere.set(answer.everywhere());
             items.setAll(answer.found().items());
             found.set(answer.found());
+            List<Runnable> waiting = List.copyOf(onceAnswered);
+            onceAnswered.clear();
+            waiting.forEach(Runnable::run);
         });
     }
 

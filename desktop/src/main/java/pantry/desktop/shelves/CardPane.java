@@ -1,5 +1,6 @@
 package pantry.desktop.shelves;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -15,6 +16,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
@@ -175,6 +177,7 @@ final class CardPane extends BorderPane {
 
     private void showChosen() {
         List<IndexedAsset> chosen = model.chosenProperty().get();
+        questions.closeUnlessOf(chosen);
         if (chosen.size() < 2) {
             together = List.of();
         }
@@ -228,8 +231,7 @@ final class CardPane extends BorderPane {
                                 .map(IndexedAsset::shelf)
                                 .distinct()
                                 .count())));
-        boolean writable = chosen.stream()
-                .allMatch(item -> session.shelving().at(item.library()).writable());
+        boolean writable = isWritable(chosen);
         List<String> folders = chosen.stream().map(IndexedAsset::folder).toList();
         if (!folders.equals(together)) {
             // What the form says is of others.
@@ -290,7 +292,6 @@ final class CardPane extends BorderPane {
         if (!shown.equals(Optional.of(item.folder()))) {
             shown = Optional.of(item.folder());
             scroll.setVvalue(0);
-            questions.close();
         }
         VBox whole = new VBox(preview, scroll);
         VBox.setVgrow(scroll, Priority.ALWAYS);
@@ -435,8 +436,7 @@ final class CardPane extends BorderPane {
         HBox buttons = new HBox(6);
         buttons.getStyleClass().add("strip");
         buttons.setAlignment(Pos.CENTER_LEFT);
-        boolean material = items.stream().allMatch(item -> item.kind().equals(AssetKind.MATERIAL.word()));
-        if (items.size() == 1 && material) {
+        if (items.size() == 1 && isMaterial(items)) {
             Label how = Controls.wrapped("Given to parts in a scene", Styles.FAINT);
             how.setId("card-material");
             HBox.setHgrow(how, Priority.ALWAYS);
@@ -451,22 +451,53 @@ final class CardPane extends BorderPane {
         MenuButton more = new MenuButton("More");
         more.setId("card-more");
         more.setMinWidth(USE_PREF_SIZE);
-        if (items.size() == 1) {
-            more.getItems()
-                    .addAll(
-                            item("Edit a copy…", questions::editCopy, writable),
-                            item("Inspect in Prep (Ctrl+I)", () -> inspect(items.getFirst()), true),
-                            item("Publish a file as its next version…", questions::publishFile, writable),
-                            item("Like this one: similar shapes", model::showAlike, true),
-                            item("What happened to it", questions::tellStory, true));
-        }
-        more.getItems()
-                .addAll(
-                        item("Hand out as files…", questions::handOut, true),
-                        item("Move or copy to a shelf…", questions::moveTo, true),
-                        item("Put into the trash (Delete)", () -> actions.discard(items), writable));
+        more.getItems().setAll(furtherActions(items, writable));
         buttons.getChildren().addAll(Controls.spring(), more);
         return buttons;
+    }
+
+    /** What can be done with what is chosen, the less frequent as well. */
+    private List<MenuItem> furtherActions(List<IndexedAsset> items, boolean writable) {
+        List<MenuItem> actionsOf = new ArrayList<>();
+        if (items.size() == 1) {
+            actionsOf.add(item("Edit a copy…", questions::editCopy, writable));
+            actionsOf.add(item("Inspect in Prep (Ctrl+I)", () -> inspect(items.getFirst()), true));
+            actionsOf.add(item("Publish a file as its next version…", questions::publishFile, writable));
+            actionsOf.add(item("Like this one: similar shapes", model::showAlike, true));
+            actionsOf.add(item("What happened to it", questions::tellStory, true));
+        }
+        actionsOf.add(item("Hand out as files…", questions::handOut, true));
+        actionsOf.add(item("Move or copy to a shelf…", questions::moveTo, true));
+        actionsOf.add(item("Put into the trash (Delete)", () -> actions.discard(items), writable));
+        return actionsOf;
+    }
+
+    /** All that can be done with what is chosen, for a menu where it stands; empty where nothing is chosen. */
+    List<MenuItem> actionsOfChosen() {
+        List<IndexedAsset> items = model.chosenProperty().get();
+        if (items.isEmpty()) {
+            return List.of();
+        }
+        List<MenuItem> all = new ArrayList<>();
+        if (items.size() == 1 && !isMaterial(items)) {
+            all.add(item("Place in the scene", () -> onPlace.accept(items.getFirst()), true));
+        }
+        all.add(item(
+                model.isFavourite(items.getFirst()) ? "No longer a favourite (F)" : "Make it a favourite (F)",
+                model::toggleFavourites,
+                true));
+        all.add(new SeparatorMenuItem());
+        all.addAll(furtherActions(items, isWritable(items)));
+        return all;
+    }
+
+    private static boolean isMaterial(List<IndexedAsset> items) {
+        return items.stream().allMatch(item -> item.kind().equals(AssetKind.MATERIAL.word()));
+    }
+
+    private boolean isWritable(List<IndexedAsset> items) {
+        return items.stream()
+                .allMatch(item -> session.shelving().at(item.library()).writable());
     }
 
     private void inspect(IndexedAsset item) {

@@ -38,6 +38,9 @@ final class CardQuestions extends VBox {
     private final Runnable onAsk;
     private final Runnable onClose;
 
+    /** The folders of the assets that what is asked is about. */
+    private List<String> about = List.of();
+
     /**
      * @param onAsk called when something is asked
      * @param onClose called when it is asked no longer
@@ -169,8 +172,11 @@ final class CardQuestions extends VBox {
         fresh.setId("move-new-shelf");
         fresh.setPromptText("the new shelf, such as Site/Stores");
         Controls.showOnly(fresh, false);
-        target.valueProperty().addListener((property, before, now) -> {
-            Controls.showOnly(fresh, now != null && now.shelf().isEmpty());
+        target.valueProperty()
+                .addListener((property, before, now) ->
+                        Controls.showOnly(fresh, now != null && now.shelf().isEmpty()));
+        // Not before: letters that still choose in the list are no part of the name.
+        target.setOnHidden(event -> {
             if (fresh.isVisible()) {
                 fresh.requestFocus();
             }
@@ -281,7 +287,19 @@ final class CardQuestions extends VBox {
         head.setAlignment(Pos.CENTER_LEFT);
         getChildren().setAll(head);
         getChildren().addAll(content);
+        about = folders(model.chosenProperty().get());
         onAsk.run();
+    }
+
+    private static List<String> folders(List<IndexedAsset> items) {
+        return items.stream().map(IndexedAsset::folder).toList();
+    }
+
+    /** No longer asks where others are chosen by now than those that it was about. */
+    void closeUnlessOf(List<IndexedAsset> chosen) {
+        if (!about.equals(folders(chosen))) {
+            getChildren().clear();
+        }
     }
 
     void close() {

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import javafx.animation.PauseTransition;
@@ -116,6 +117,15 @@ final class EdgesPane extends StackPane {
         onOpen = action;
     }
 
+    /** Where an asset is seen; where it is not, all of them. */
+    Region standing(IndexedAsset item) {
+        return lookup("#" + id(item)) instanceof Region tile ? tile : list;
+    }
+
+    private static String id(IndexedAsset item) {
+        return "asset-" + Names.slug(item.name());
+    }
+
     Region list() {
         return list;
     }
@@ -156,9 +166,9 @@ final class EdgesPane extends StackPane {
             if (!more.contains(item)) {
                 more.add(item);
             }
-            model.choose(more, java.util.Optional.of(item));
+            model.choose(more, Optional.of(item));
         } else {
-            model.choose(List.of(item), java.util.Optional.of(item));
+            model.choose(List.of(item), Optional.of(item));
         }
         reveal(next);
     }
@@ -297,7 +307,7 @@ final class EdgesPane extends StackPane {
         StackPane picture = new StackPane(image);
         picture.setPrefWidth(size.get() + TILE_PADDING);
         picture.getStyleClass().add(Styles.TILE);
-        picture.setId("asset-" + Names.slug(item.name()));
+        picture.setId(id(item));
         picture.setAccessibleText(item.name() + ", " + item.kind() + " on " + item.shelf());
         HBox signs = new HBox(4);
         signs.setMouseTransparent(true);
@@ -344,6 +354,14 @@ final class EdgesPane extends StackPane {
     private void onClick(Region region, IndexedAsset item) {
         Controls.hint(region, item.name() + " on " + item.shelf().replace("/", " / "));
         region.setOnMouseClicked(event -> click(event, item));
+        region.setOnContextMenuRequested(event -> {
+            if (!model.chosenProperty().get().contains(item)) {
+                list.requestFocus();
+                byHand = true;
+                model.choose(List.of(item), Optional.of(item));
+                byHand = false;
+            }
+        });
         drag.from(region, item);
     }
 
@@ -366,7 +384,7 @@ final class EdgesPane extends StackPane {
         } else if (event.isShiftDown()) {
             model.chooseTo(item);
         } else {
-            model.choose(List.of(item), java.util.Optional.of(item));
+            model.choose(List.of(item), Optional.of(item));
         }
     }
 }

@@ -32,8 +32,8 @@ public final class ShelvesModel {
     private final ObjectProperty<Optional<IndexedAsset>> selected;
     private final ReadOnlyObjectWrapper<List<IndexedAsset>> chosen = new ReadOnlyObjectWrapper<>(List.of());
 
-    /** What was chosen when its library went away. */
-    private Choice gone = Choice.NONE;
+    /** What was chosen by somebody last. */
+    private Choice wanted = Choice.NONE;
 
     private final ObservableList<Personal.KeptSearch> kept = FXCollections.observableArrayList();
     private final ReadOnlyIntegerWrapper recentCount = new ReadOnlyIntegerWrapper();
@@ -142,42 +142,32 @@ public final class ShelvesModel {
     }
 
     /**
-     * What was chosen stays chosen where it is found again; what stands in a library that is away is chosen again once it
-     * is back, if nothing else is by then.
+     * What was chosen stays chosen where it is found again. What other words hide, or a library that is away, is chosen again
+     * once it is found, if nothing else was chosen by then.
      */
     private void chooseStillFound() {
-        if (!chosen.get().isEmpty()) {
-            gone = Choice.NONE;
-        }
-        Choice kept = chosen.get().isEmpty()
-                ? gone
-                : new Choice(
-                        chosen.get().stream().map(IndexedAsset::id).collect(Collectors.toSet()),
-                        selected.get().map(IndexedAsset::id));
-        if (kept.equals(Choice.NONE)) {
+        if (wanted.equals(Choice.NONE)) {
             return;
         }
-        Set<String> before = kept.ids();
-        Optional<String> shown = kept.shown();
-        boolean missed =
-                chosen.get().stream().anyMatch(item -> session.shelving().away().contains(Path.of(item.library())));
         List<IndexedAsset> still = search.items().stream()
-                .filter(item -> before.contains(item.id()))
+                .filter(item -> wanted.ids().contains(item.id()))
                 .toList();
-        choose(
+        show(
                 still,
                 still.stream()
-                        .filter(item -> shown.filter(item.id()::equals).isPresent())
+                        .filter(item -> wanted.shown().filter(item.id()::equals).isPresent())
                         .findFirst());
-        if (still.isEmpty() && missed) {
-            gone = kept;
-        } else if (!still.isEmpty()) {
-            gone = Choice.NONE;
-        }
     }
 
     /** Chooses assets; the card of {@code first} is shown. */
     public void choose(List<IndexedAsset> some, Optional<IndexedAsset> first) {
+        wanted = new Choice(
+                some.stream().map(IndexedAsset::id).collect(Collectors.toSet()),
+                first.or(() -> some.stream().findFirst()).map(IndexedAsset::id));
+        show(some, first);
+    }
+
+    private void show(List<IndexedAsset> some, Optional<IndexedAsset> first) {
         choosing = true;
         try {
             chosen.set(List.copyOf(some));

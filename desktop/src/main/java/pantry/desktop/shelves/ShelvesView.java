@@ -6,17 +6,21 @@ import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import javafx.beans.InvalidationListener;
 import javafx.css.PseudoClass;
+import javafx.geometry.Bounds;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.TraversalDirection;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.Slider;
 import javafx.scene.control.SplitPane;
 import javafx.scene.control.Toggle;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
+import javafx.scene.input.ContextMenuEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
@@ -92,6 +96,8 @@ public final class ShelvesView extends BorderPane {
         SplitPane.setResizableWithParent(places, false);
         SplitPane.setResizableWithParent(card, false);
         setCenter(parts);
+        edges.list().setOnContextMenuRequested(event -> showMenu(edges.list(), event));
+        table.setOnContextMenuRequested(event -> showMenu(table, event));
         InvalidationListener layOut = change -> layOut();
         model.search().foundProperty().addListener(layOut);
         model.card().favouritesProperty().addListener(layOut);
@@ -173,6 +179,26 @@ public final class ShelvesView extends BorderPane {
         Controls.hint(order, "The order; while words are looked for, “by shelf” puts the best first");
         order.valueProperty().bindBidirectional(model.search().orderProperty());
         return order;
+    }
+
+    /** What can be done with what is chosen: where the mouse is, or where the last chosen stands. */
+    private void showMenu(Region list, ContextMenuEvent event) {
+        event.consume();
+        ContextMenu menu = new ContextMenu(card.actionsOfChosen().toArray(MenuItem[]::new));
+        if (menu.getItems().isEmpty()) {
+            return;
+        }
+        if (event.isKeyboardTrigger()) {
+            Region at = model.selectedProperty()
+                    .get()
+                    .filter(item -> list == edges.list())
+                    .map(edges::standing)
+                    .orElse(list);
+            Bounds place = at.localToScreen(at.getLayoutBounds());
+            menu.show(list, place.getCenterX(), place.getCenterY());
+        } else {
+            menu.show(list, event.getScreenX(), event.getScreenY());
+        }
     }
 
     /** Called when somebody wants to take files in. */

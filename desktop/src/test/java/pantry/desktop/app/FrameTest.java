@@ -115,6 +115,38 @@ class FrameTest {
     }
 
     @Test
+    void anActionThatIsFoundByItsNameIsDoneToWhatWasChosen(FxRobot robot) {
+        openDesk(robot);
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT2);
+        click(robot, "#asset-fuel-drum");
+        robot.push(KeyCode.SLASH).write("prep insp");
+        ListView<?> hits = robot.lookup("#hits").queryListView();
+        becomes(true, () -> hits.isVisible() && !hits.getItems().isEmpty());
+        becomes(true, () -> shelves.chosenProperty().get().isEmpty());
+        robot.push(KeyCode.ENTER);
+        becomes(true, () -> parts.prep().node().getScene() != null);
+        becomes(true, () -> parts.prep().model().openedProperty().get().isPresent());
+        assertThat(ask(() -> shelves.search().wordsProperty().get())).isEmpty();
+        becomes(false, () -> robot.lookup("#find").query().isFocused());
+    }
+
+    @Test
+    void whatStandsOnAShelfHasItsMenuByMouseAndByKey(FxRobot robot) {
+        openDesk(robot);
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT2);
+        robot.rightClickOn("#asset-fuel-drum");
+        shown(robot, "Inspect in Prep (Ctrl+I)");
+        becomes(
+                "Fuel drum",
+                () -> shelves.selectedProperty().get().orElseThrow().name());
+        click(robot, "Make it a favourite (F)");
+        becomes(true, () -> shelves.isFavourite(shelves.selectedProperty().get().orElseThrow()));
+        click(robot, "#asset-lattice-mast");
+        robot.push(KeyCode.SHIFT, KeyCode.F10);
+        shown(robot, "Put into the trash (Delete)");
+    }
+
+    @Test
     void arrowKeysWalkAlongTheShelves(FxRobot robot) {
         openDesk(robot);
         click(robot, "#asset-lattice-mast").push(KeyCode.RIGHT);

@@ -164,6 +164,23 @@ class ShelvesModelTest {
     }
 
     @Test
+    void whatOtherWordsHideIsChosenAgainUnlessSomethingElseWas() {
+        List<IndexedAsset> all = List.copyOf(model.search().items());
+        model.choose(all, Optional.of(all.getLast()));
+        model.search().wordsProperty().set(all.getFirst().name());
+        assertThat(model.chosenProperty().get()).containsExactly(all.getFirst());
+        model.search().wordsProperty().set("nothing has this name");
+        assertThat(model.chosenProperty().get()).isEmpty();
+        model.search().wordsProperty().set("");
+        assertThat(model.chosenProperty().get()).isEqualTo(all);
+        assertThat(model.selectedProperty().get()).contains(all.getLast());
+        model.choose(List.of(), Optional.empty());
+        model.search().wordsProperty().set(all.getFirst().name());
+        model.search().wordsProperty().set("");
+        assertThat(model.chosenProperty().get()).isEmpty();
+    }
+
+    @Test
     void whatWasChosenOfALibraryThatWentAwayIsChosenAgainOnceItIsBack() throws Exception {
         IndexedAsset drum = model.search().items().stream()
                 .filter(item -> item.name().equals("Fuel drum"))
