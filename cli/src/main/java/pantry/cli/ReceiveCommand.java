@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import pantry.base.Failures;
 import pantry.base.PantryException;
 import pantry.base.Parallel;
@@ -74,7 +75,10 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             description = "A folder in which missing textures are looked for; may be given again.")
     private List<Path> textures = new ArrayList<>();
 
-    @Option(names = "--apart", description = "Take images each by itself, also where their names make one material.")
+    @Option(
+            names = "--apart",
+            description =
+                    "Take each file by itself, also where their names make one material, or one thing in several states.")
     private boolean apart;
 
     @Option(
@@ -113,7 +117,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             String path,
             double scale,
             long triangles,
-            double error) {
+            double error,
+            Map<String, List<String>> variants) {
         static Shelved of(ReceiveFiles.Received received) {
             Asset asset = received.published().asset();
             String version = received.published().version();
@@ -126,7 +131,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                     asset.entryLayer(version).toString(),
                     received.slip().factor(),
                     asset.facts(version).triangles(),
-                    received.error());
+                    received.error(),
+                    asset.facts(version).variants());
         }
     }
 
@@ -140,6 +146,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     record Received(List<Shelved> shelved, List<Refused> refused) implements Outcome {}
 
     private record Candidate(double factor, String unit, double[] size, boolean likely, String reason) {}
+
+    private record SeriesLine(String set, List<String> variants) {}
 
     private record Carries(String kind, List<String> names, boolean kept) {}
 
@@ -157,6 +165,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             String parts,
             String pivot,
             List<String> missing,
+            Optional<SeriesLine> series,
             List<Carries> carries,
             List<LooksLike> looksLike,
             List<String> warnings) {}
@@ -421,6 +430,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                 slip.parts().word(),
                 SlipOptions.word(slip.pivot()),
                 Intake.missing(arrival),
+                arrival.series().map(series -> new SeriesLine(series.set(), series.names())),
                 carries,
                 alike,
                 warnings);
@@ -436,8 +446,12 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     private void tell(Shelved line) {
         String error = line.error() > 0 ? String.format(Locale.ROOT, ", reduced, error %.3g m", line.error()) : "";
+        String variants = line.variants().entrySet().stream()
+                .map(set -> "; " + set.getKey() + " " + String.join(", ", set.getValue()))
+                .collect(Collectors.joining());
         output.line(
-                "%s is shelved on %s as %s %s%s", line.file(), place(line.shelf()), line.name(), line.version(), error);
+                "%s is shelved on %s as %s %s%s%s",
+                line.file(), place(line.shelf()), line.name(), line.version(), error, variants);
     }
 
     private void tell(SlipLine slip) {
@@ -448,6 +462,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                     c.likely() ? "→" : " ", c.unit(), c.size()[0], c.size()[1], c.size()[2], c.reason());
         }
         slip.missing().forEach(texture -> output.line("  missing  %s", texture));
+        slip.series()
+                .ifPresent(series -> output.line("  %s    %s", series.set(), String.join(", ", series.variants())));
         for (Carries carries : slip.carries()) {
             output.line(
                     "  carries  %s: %s%s",

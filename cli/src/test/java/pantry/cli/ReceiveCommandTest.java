@@ -182,6 +182,22 @@ class ReceiveCommandTest {
     }
 
     @Test
+    void statesOfOneThingAreReceivedAsItsVariantsUnlessTakenApart() throws IOException {
+        model("door_shut.glb", Shapes.block(0.9, 2, 0.05));
+        model("door_open.glb", Shapes.block(0.05, 2, 0.9));
+        receive(path("door_shut.glb"), "--shelf", "Doors", "--dry-run");
+        assertThat(printed("slips").getFirst().get("series"))
+                .isEqualTo(Map.of("set", "state", "variants", List.of("shut", "open")));
+        receive(path("door_shut.glb"), path("door_open.glb"), "--shelf", "Doors");
+        assertThat(printed("shelved")).hasSize(1);
+        assertThat(printed("shelved").getFirst().get("name")).isEqualTo("Door");
+        assertThat(printed("shelved").getFirst().get("variants")).isEqualTo(Map.of("state", List.of("shut", "open")));
+        receive(path("door_shut.glb"), path("door_open.glb"), "--shelf", "Apart", "--apart");
+        assertThat(printed("shelved").stream().map(line -> String.valueOf(line.get("name"))))
+                .containsExactlyInAnyOrder("Door shut", "Door open");
+    }
+
+    @Test
     void whatWasReceivedIsExportedWithTheSameBounds() throws IOException {
         model("ball.glb", Shapes.sphere(1, 24, 12));
         receive(path("ball.glb"), "--shelf", "Balls");

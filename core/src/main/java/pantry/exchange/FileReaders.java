@@ -4,17 +4,22 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import pantry.base.Failures;
 import pantry.base.FileGate;
 import pantry.base.FileStamp;
 import pantry.base.Names;
+import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
 import pantry.exchange.format.ExchangeException;
 import pantry.exchange.format.FileKind;
+import pantry.exchange.format.FileSeries;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
 import pantry.exchange.format.TextureSet;
@@ -27,6 +32,7 @@ import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.exchange.worker.ForeignReader;
+import pantry.model.Axis;
 import pantry.model.Fixture;
 import pantry.model.Model;
 import pantry.usd.Layer;
@@ -71,7 +77,7 @@ public final class FileReaders {
         return read(file, false, progress);
     }
 
-    /** As above, but of an image for itself, whatever material it makes together with those beside it. */
+    /** As above, but of a file for itself, whatever it makes together with those beside it. */
     public Imported readAlone(Path file, Progress progress) {
         return read(file, true, progress);
     }
@@ -156,7 +162,59 @@ public final class FileReaders {
             throw new ExchangeException(
                     file, "has points " + (float) farthest + " units off its origin, which no thing's are");
         }
-        return imported;
+        return alone ? imported : together(imported, progress);
+    }
+
+    /** With the files beside it that are the same thing, where there are any; what cannot be read of them is told. */
+    private Imported together(Imported first, Progress progress) {
+        if (first.holds() != Imported.Holds.MODEL || FileKind.of(first.file()) == FileKind.USD) {
+            return first;
+        }
+        Optional<FileSeries> series = FileSeries.around(first.file());
+        if (series.isEmpty()) {
+            return first;
+        }
+        Map<String, Model> others = new LinkedHashMap<>();
+        List<Path> files = new ArrayList<>();
+        List<String> told = new ArrayList<>();
+        series.get().members().forEach((variant, file) -> {
+            if (variant.equals(series.get().own())) {
+                return;
+            }
+            try {
+                Imported read = readAlone(file, progress);
+                others.put(variant, inUnitOf(first, read));
+                files.add(file);
+                files.addAll(read.companions());
+            } catch (PantryException e) {
+                told.add(series.get().set() + " " + variant + " (" + file.getFileName() + " " + e.reason() + ")");
+            }
+        });
+        Imported complete = told.isEmpty()
+                ? first
+                : first.with(first.model().with(first.model().extras().telling(told)));
+        return others.isEmpty()
+                ? complete
+                : complete.with(
+                        new Imported.Series(
+                                series.get().set(),
+                                series.get().title(),
+                                series.get().own(),
+                                others),
+                        files);
+    }
+
+    /** The model of another file in the unit and axes of the first. */
+    private static Model inUnitOf(Imported first, Imported other) {
+        double factor = other.unit().isPresent() && first.unit().isPresent()
+                ? other.unit().get() / first.unit().get()
+                : 1;
+        Axis up = first.up().orElse(Axis.Y);
+        if (factor == 1 && other.up().orElse(up) == up) {
+            return other.model();
+        }
+        Matrix4 back = up.toMetres(1).inverse();
+        return other.model().reframed(other.up().orElse(up).toMetres(factor).times(back));
     }
 
     private static Imported image(Path file, boolean alone) {

@@ -2,11 +2,13 @@ package pantry.intake;
 
 import java.nio.file.Path;
 import java.util.EnumMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.math.Box3;
 import pantry.exchange.format.FileKind;
+import pantry.exchange.format.FileSeries;
 import pantry.exchange.format.Imported;
 import pantry.model.Axis;
 
@@ -15,6 +17,7 @@ import pantry.model.Axis;
  *
  * @param structured whether its file has more than surfaces to keep: it is of USD and holds a model
  * @param upright for each axis that may point up, the box around the thing itself, turned upright, in the file's unit
+ * @param series other files that are the same thing in other states, or at other levels of detail
  */
 public record ArrivalSummary(
         Path file,
@@ -22,7 +25,24 @@ public record ArrivalSummary(
         boolean structured,
         Optional<Double> unit,
         Optional<Axis> up,
-        Map<Axis, Box3> upright) {
+        Map<Axis, Box3> upright,
+        Optional<Series> series) {
+    /**
+     * Files that are taken as one thing.
+     *
+     * @param set of variants that they become
+     * @param title what all are called
+     * @param names of the variants, the file's own first
+     */
+    public record Series(String set, String title, List<String> names) {
+        /** For a person: {@code 2 states: shut, open}. */
+        public String words() {
+            return names.size()
+                    + (set.equals(FileSeries.DETAIL) ? " levels of detail: " : " states: ")
+                    + String.join(", ", names);
+        }
+    }
+
     /** So many times its length away from the origin, a thing was left there by mistake. */
     private static final double FAR_OFF = 3;
 
@@ -33,7 +53,13 @@ public record ArrivalSummary(
             upright.put(axis, box.transformed(axis.toYUp()));
         }
         return new ArrivalSummary(
-                arrival.file(), arrival.holds(), isStructured(arrival), arrival.unit(), arrival.up(), upright);
+                arrival.file(),
+                arrival.holds(),
+                isStructured(arrival),
+                arrival.unit(),
+                arrival.up(),
+                upright,
+                arrival.series().map(series -> new Series(series.set(), series.title(), series.names())));
     }
 
     /** Whether a file holds a model in the form that versions have, with more to it than surfaces. */

@@ -49,7 +49,7 @@ public final class Intake {
         return readers.read(file, progress);
     }
 
-    /** As above, but of an image for itself, whatever material it makes together with those beside it. */
+    /** As above, but of a file for itself, whatever it makes together with those beside it. */
     public Imported readAlone(Path file, Progress progress) {
         return readers.readAlone(file, progress);
     }
@@ -85,9 +85,11 @@ public final class Intake {
                     case MATERIALS -> AssetKind.MATERIAL;
                     case IMAGE -> AssetKind.IMAGE;
                 };
-        String name = Optional.of(arrival.file())
-                .filter(file -> kind == AssetKind.MATERIAL && TextureSet.isImage(file))
-                .flatMap(TextureSet::title)
+        String name = arrival.series()
+                .map(ArrivalSummary.Series::title)
+                .or(() -> Optional.of(arrival.file())
+                        .filter(file -> kind == AssetKind.MATERIAL && TextureSet.isImage(file))
+                        .flatMap(TextureSet::title))
                 .orElseGet(() -> title(arrival.file()));
         Slip slip = Slip.plain(name, kind, shelf, factor, up);
         return arrival.isFarOff() ? slip.withPivot(Pivot.BASE) : slip;
@@ -113,7 +115,7 @@ public final class Intake {
         Map<String, FileGate.Refusal> refused = new LinkedHashMap<>();
         arrival.refused().forEach(refusal -> refused.put(refusal.written(), refusal));
         Set<String> missing = new LinkedHashSet<>();
-        for (Texture texture : arrival.model().textures()) {
+        for (Texture texture : textures(arrival)) {
             if (texture.found()) {
                 refused.remove(texture.name());
             } else {
@@ -145,8 +147,17 @@ public final class Intake {
      */
     public record Next(Asset asset, VersionStatus status, String note) {}
 
-    /** @param files that it was read from; none where it was made */
-    private record Source(Model model, List<Imported> files) {
+    /**
+     * What a version is made of.
+     *
+     * @param series the same thing as other variants, prepared like the model
+     * @param files that it was read from; none where it was made
+     */
+    private record Source(Model model, Optional<Imported.Series> series, List<Imported> files) {
+        static Source made(Model model) {
+            return new Source(model, Optional.empty(), List.of());
+        }
+
         String name() {
             return VersionWriter.sourceName(files);
         }
@@ -162,8 +173,11 @@ public final class Intake {
         requireComplete(arrival, slip, library);
         progress.step("preparing " + slip.name(), 0.1);
         Preparation.Reduced prepared = Preparation.prepared(arrival, slip);
-        return new Shelved(
-                shelve(new Source(prepared.model(), List.of(arrival)), slip, library, progress), prepared.error());
+        return new Shelved(shelve(source(arrival, prepared, slip), slip, library, progress), prepared.error());
+    }
+
+    private static Source source(Imported arrival, Preparation.Reduced prepared, Slip slip) {
+        return new Source(prepared.model(), Preparation.series(arrival, slip), List.of(arrival));
     }
 
     private static void requireComplete(Imported arrival, Slip slip, Library library) {
@@ -180,9 +194,13 @@ public final class Intake {
     }
 
     private static long missingTextures(Imported arrival) {
-        return arrival.model().textures().stream()
-                .filter(texture -> !texture.found())
-                .count();
+        return textures(arrival).stream().filter(texture -> !texture.found()).count();
+    }
+
+    private static Set<Texture> textures(Imported arrival) {
+        Set<Texture> all = new LinkedHashSet<>();
+        arrival.models().forEach(model -> all.addAll(model.textures()));
+        return all;
     }
 
     private static String lacking(Imported arrival, int count) {
@@ -197,7 +215,7 @@ public final class Intake {
 
     /** Shelves a model that was made rather than read; in metres, Y up. */
     public Published shelve(Model model, Slip slip, Library library, Progress progress) {
-        return shelve(new Source(model, List.of()), slip, library, progress);
+        return shelve(Source.made(model), slip, library, progress);
     }
 
     /**
@@ -212,13 +230,13 @@ public final class Intake {
         Card card = next.asset().card();
         progress.step("preparing " + card.name(), 0.1);
         Slip named = slip.withName(card.name()).withKind(card.kind());
-        Source source = new Source(Preparation.prepared(arrival, named).model(), List.of(arrival));
+        Source source = source(arrival, Preparation.prepared(arrival, named), named);
         return publish(source, named, next, library, progress);
     }
 
     /** Publishes a model that was made rather than read; in metres, Y up. */
     public Published publish(Model model, Slip slip, Next next, Library library, Progress progress) {
-        return publish(new Source(model, List.of()), slip, next, library, progress);
+        return publish(Source.made(model), slip, next, library, progress);
     }
 
     private Published publish(Source source, Slip named, Next next, Library library, Progress progress) {
@@ -258,7 +276,7 @@ public final class Intake {
 
     private VersionContents contents(Source source, Slip slip, String id, Progress progress) {
         VersionWriter.Contents written = new VersionWriter.Contents(
-                source.model(), source.files(), KeptStructure.of(source.files(), slip, readers::gate));
+                source.model(), source.series(), source.files(), KeptStructure.of(source.files(), slip, readers::gate));
         return (data, slug, version) ->
                 new VersionWriter(written, slip, id, cache, progress).write(data, slug, version);
     }

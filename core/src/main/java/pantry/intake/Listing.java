@@ -19,6 +19,7 @@ import pantry.base.NaturalOrder;
 import pantry.base.Progress;
 import pantry.exchange.format.Companions;
 import pantry.exchange.format.FileKind;
+import pantry.exchange.format.FileSeries;
 import pantry.exchange.format.TextureSet;
 import pantry.library.Library;
 
@@ -63,7 +64,7 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
     /**
      * As above.
      *
-     * @param together whether images that make one material are one thing
+     * @param together whether images that make one material, and files that are one thing, are taken as one
      */
     public static Listing of(List<Path> filesAndFolders, boolean together, Progress progress) {
         List<Entry> entries = new ArrayList<>();
@@ -78,13 +79,22 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
         return new Listing(together ? withoutFollowers(entries) : entries, passedOver);
     }
 
-    /** Of images that make one material, the one that stands for all. */
+    /** Of images that make one material, and of files that are one thing, the one that stands for all. */
     private static List<Entry> withoutFollowers(List<Entry> entries) {
         List<Path> images = entries.stream()
                 .filter(entry -> entry.kind() == FileKind.IMAGE)
                 .map(Entry::file)
                 .toList();
         Set<Path> followers = new HashSet<>();
+        List<Path> models = entries.stream()
+                .filter(entry ->
+                        entry.kind().hasModel() && entry.kind() != FileKind.USD && entry.kind() != FileKind.MATERIALX)
+                .map(Entry::file)
+                .toList();
+        for (FileSeries series : FileSeries.among(models)) {
+            followers.addAll(series.files());
+            followers.remove(series.leader());
+        }
         for (TextureSet set : TextureSet.among(images)) {
             followers.addAll(set.files());
             followers.remove(set.leader());

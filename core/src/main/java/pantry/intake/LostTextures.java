@@ -14,6 +14,7 @@ import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.exchange.format.Imported;
+import pantry.model.Model;
 import pantry.model.Texture;
 
 /**
@@ -79,9 +80,11 @@ public final class LostTextures {
 
     /** The arrival with those textures that are found now. */
     public Imported on(Imported arrival) {
-        return arrival.with(arrival.model()
-                .withMaterials(material -> material.withTextures(texture -> texture.found()
-                        ? texture
-                        : find(texture).map(texture::at).orElse(texture))));
+        return arrival.withEach(this::on);
+    }
+
+    private Model on(Model model) {
+        return model.withMaterials(material -> material.withTextures(texture ->
+                texture.found() ? texture : find(texture).map(texture::at).orElse(texture)));
     }
 }

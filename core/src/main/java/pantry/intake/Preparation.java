@@ -2,6 +2,7 @@ package pantry.intake;
 
 import java.util.IdentityHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Predicate;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -21,6 +22,21 @@ public final class Preparation {
         Reduced reduced = reduced(wanted, slip.making().share());
         Model held = held(reduced.model().reframed(change), slip.pivot()).named(slip.name());
         return new Reduced(Parts.arranged(held, slip.parts()), reduced.error() * slip.factor());
+    }
+
+    /** The same thing as other variants, prepared like the arrival itself and moved as it is, so that they fit. */
+    public static Optional<Imported.Series> series(Imported arrival, Slip slip) {
+        Matrix4 change = slip.up().toMetres(slip.factor());
+        Matrix4 move = pivotMove(arrival, slip);
+        return arrival.series()
+                .map(series -> series.with(model -> {
+                    Model wanted =
+                            Carried.without(model, slip.up(), slip.making().kept());
+                    Model metres =
+                            reduced(wanted, slip.making().share()).model().reframed(change);
+                    Model held = move.equals(Matrix4.IDENTITY) ? metres : metres.moved(move);
+                    return Parts.arranged(held.named(slip.name()), slip.parts());
+                }));
     }
 
     /** By how much an arrival is moved, in metres with Y up, so that it is held as the slip says. */

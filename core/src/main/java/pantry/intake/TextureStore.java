@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -23,12 +24,13 @@ final class TextureStore {
     private TextureStore() {}
 
     /** Copies what was found into a version's data; what was not found keeps its base name. */
-    static TextureStore copy(Model model, Path data) throws IOException {
+    static TextureStore copy(List<Model> models, Path data) throws IOException {
         TextureStore store = new TextureStore();
         Map<Path, String> byFile = new LinkedHashMap<>();
         Map<String, String> byContent = new HashMap<>();
         Set<String> taken = new HashSet<>();
-        for (Texture texture : model.textures()) {
+        for (Texture texture :
+                models.stream().flatMap(model -> model.textures().stream()).toList()) {
             Optional<Path> file = texture.file();
             String name;
             if (file.isEmpty()) {

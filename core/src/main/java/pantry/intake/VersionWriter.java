@@ -48,6 +48,7 @@ final class VersionWriter {
     private static final long WORTH_HANDING_OVER = 50_000;
 
     private final Model model;
+    private final Optional<Imported.Series> series;
     private final List<Imported> sources;
     private final Optional<KeptStructure> kept;
     private final Slip slip;
@@ -59,13 +60,16 @@ final class VersionWriter {
      * What is written.
      *
      * @param model in metres, Y up, arranged as the slip says
+     * @param series the same thing as other variants, likewise
      * @param sources the files as they were received
      * @param kept the layers of the source, where they are taken in rather than what is drawn of them
      */
-    record Contents(Model model, List<Imported> sources, Optional<KeptStructure> kept) {}
+    record Contents(
+            Model model, Optional<Imported.Series> series, List<Imported> sources, Optional<KeptStructure> kept) {}
 
     VersionWriter(Contents contents, Slip slip, String id, RenderCache cache, Progress progress) {
         this.model = contents.model();
+        this.series = contents.series();
         this.sources = contents.sources();
         this.kept = contents.kept();
         this.slip = slip;
@@ -108,20 +112,18 @@ final class VersionWriter {
     private Map<String, List<String>> writeLayers(Path data, String slug, String version) throws IOException {
         String root = Names.identifier(slip.name());
         Path geometry = data.resolve(slug + ".geom.usdc");
-        TextureStore textures = TextureStore.copy(model, data);
+        List<Model> models = new ArrayList<>(List.of(model));
+        series.ifPresent(others -> models.addAll(others.others().values()));
+        TextureStore textures = TextureStore.copy(models, data);
         Optional<Layer> structured = structured(data, geometry, textures);
         Layer layer = structured.isPresent()
                 ? structured.get()
-                : UsdModelWriter.layer(
-                        model,
-                        root,
-                        geometry,
-                        textures::path,
-                        slip.parts() == PartsMode.SINGLE ? UsdModelWriter.Split.SUBSETS : UsdModelWriter.Split.SHARED);
+                : series.isPresent()
+                        ? seriesLayer(series.get(), geometry, textures)
+                        : modelLayer(model, geometry, textures);
         PrimSpec prim = layer.prim(pantry.usd.SdfPath.ROOT.child(root)).orElseThrow();
-        slip.making().collision().write(prim, model);
-        if (slip.making().levels()) {
-            DetailLevels.write(prim);
+        if (series.isEmpty()) {
+            process(prim, model);
         }
         if (slip.kind() == AssetKind.MATERIAL) {
             prim.children().stream()
@@ -135,6 +137,49 @@ final class VersionWriter {
         Map<String, List<String>> variants = new LinkedHashMap<>();
         prim.variantSets().forEach((set, names) -> variants.put(set, List.copyOf(names.keySet())));
         return variants;
+    }
+
+    private Layer modelLayer(Model of, Path file, TextureStore textures) {
+        return UsdModelWriter.layer(
+                of,
+                Names.identifier(slip.name()),
+                file,
+                textures::path,
+                slip.parts() == PartsMode.SINGLE ? UsdModelWriter.Split.SUBSETS : UsdModelWriter.Split.SHARED);
+    }
+
+    /** Adds what is made of a model besides. */
+    private void process(PrimSpec root, Model of) {
+        slip.making().collision().write(root, of);
+        boolean ownLevels =
+                series.filter(others -> others.set().equals(DetailLevels.SET)).isPresent();
+        if (slip.making().levels() && !ownLevels) {
+            DetailLevels.write(root);
+        }
+    }
+
+    /** A variant for each of a series; each refers to a layer of its own beside the geometry layer. */
+    private Layer seriesLayer(Imported.Series others, Path geometry, TextureStore textures) {
+        Map<String, Model> all = new LinkedHashMap<>();
+        all.put(others.own(), model);
+        all.putAll(others.others());
+        Layer layer = Layer.inMetres(geometry, Names.identifier(slip.name()));
+        PrimSpec root = layer.root().define("Xform", Names.identifier(slip.name()));
+        root.setVariantSetNames(others.set());
+        root.select(others.set(), others.own());
+        all.forEach((name, each) -> {
+            Path file = geometry.resolveSibling(
+                    geometry.getFileName().toString().replace(".geom.usdc", "." + name + ".usdc"));
+            Layer own = modelLayer(each, file, textures);
+            PrimSpec prim = own.prim(pantry.usd.SdfPath.ROOT.child(root.name())).orElseThrow();
+            process(prim, each);
+            LayerFiles.write(own, file);
+            if (prim.typeName().equals("SkelRoot")) {
+                root.setTypeName("SkelRoot");
+            }
+            root.variant(others.set(), name).contents().setReferences(Reference.to("./" + file.getFileName()));
+        });
+        return layer;
     }
 
     /** What moves is measured as it stands where nothing moves it. */

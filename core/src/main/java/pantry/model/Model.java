@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Measures;
@@ -71,6 +72,15 @@ public record Model(String name, List<Node> roots, Extras extras) {
         /** The same with a skeleton, or without one. */
         public Extras with(Optional<Skeleton> other) {
             return new Extras(fixtures, hidden, foreign, other);
+        }
+
+        /** The same, with more told of what is not kept. */
+        public Extras telling(List<String> more) {
+            return new Extras(
+                    fixtures,
+                    hidden,
+                    Stream.concat(foreign.stream(), more.stream()).toList(),
+                    skeleton);
         }
 
         public int lights() {

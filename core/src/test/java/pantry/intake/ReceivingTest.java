@@ -217,7 +217,7 @@ class ReceivingTest {
                 .prim(SdfPath.of("/Ball"))
                 .orElseThrow();
         assertThat(root.variantSets().get("detail")).containsOnlyKeys("full", "half", "quarter", "eighth");
-        assertThat(chosen(asset, "detail", "quarter").trianglesDrawn()).isBetween(all / 6, all / 4 + 2);
+        assertThat(workshop.chosen(asset, "detail", "quarter").trianglesDrawn()).isBetween(all / 6, all / 4 + 2);
         Preparation.Reduced reduced = Preparation.reduced(arrival.model(), 0.25);
         assertThat(reduced.model().trianglesDrawn()).isBetween(all / 6, all / 4 + 2);
         assertThat(reduced.error()).isBetween(1e-6, 0.05);
@@ -414,17 +414,8 @@ class ReceivingTest {
                 .shelve(model, slip, workshop.library(), Progress.NONE)
                 .asset();
         assertThat(composed(asset).materials()).extracting(Material::name).containsExactly("Red");
-        assertThat(chosen(asset, "look", "In_winter").materials())
+        assertThat(workshop.chosen(asset, "look", "In_winter").materials())
                 .extracting(Material::name)
                 .containsExactly("Snow");
-    }
-
-    /** An asset as a scene shows it that selects a variant. */
-    private Model chosen(Asset asset, String set, String variant) throws IOException {
-        Path scene = Files.writeString(
-                folder.resolve("scene.usda"),
-                "#usda 1.0\n(defaultPrim = \"B\" metersPerUnit = 1)\ndef \"B\" (references = @"
-                        + asset.entryLayer("v001") + "@ variants = { string " + set + " = \"" + variant + "\" }) {}\n");
-        return workshop.readers().read(scene, Progress.NONE).model();
     }
 }

@@ -1,5 +1,7 @@
 package pantry.testing;
 
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -108,6 +110,15 @@ public final class Workshop implements AutoCloseable {
     }
 
     /** The layers that scenes are opened with. */
+    /** The first version of an asset as a scene shows it that selects a variant. */
+    public Model chosen(Asset asset, String set, String variant) throws IOException {
+        Path scene = Files.writeString(
+                folder.resolve("chosen.usda"),
+                "#usda 1.0\n(defaultPrim = \"B\" metersPerUnit = 1)\ndef \"B\" (references = @"
+                        + asset.entryLayer("v001") + "@ variants = { string " + set + " = \"" + variant + "\" }) {}\n");
+        return readers.read(scene, Progress.NONE).model();
+    }
+
     public LayerCache layers() {
         return layers;
     }

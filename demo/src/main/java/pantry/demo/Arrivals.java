@@ -22,7 +22,7 @@ import pantry.model.Fixture;
 import pantry.model.Model;
 import pantry.model.Texture;
 
-/** What waits at the door: twelve files in five folders, most of them with something to be put right. */
+/** What waits at the door: thirteen things in five folders, most of them with something to be put right. */
 final class Arrivals {
     private final Path folder;
     private final Path lost;
@@ -89,6 +89,33 @@ final class Arrivals {
         }
         ModelWriters.write(tray.model("Cable tray"), to.resolve("cable-tray.glb"));
         Files.writeString(to.resolve("deck-paints.mtlx"), deckPaints());
+        ModelWriters.write(door(0), to.resolve("hut-door_shut.glb"));
+        ModelWriters.write(door(-78), to.resolve("hut-door_open.glb"));
+    }
+
+    /** A door in its frame, on hinges at the left; received as one thing in two states. */
+    private static Model door(double degrees) {
+        Kit door = new Kit().part("Frame");
+        for (double x : new double[] {-0.52, 0.52}) {
+            door.block(Paints.DARK_STEEL, 0.08, 2.1, 0.12, x, 0, 0);
+        }
+        door.block(Paints.DARK_STEEL, 1.12, 0.08, 0.12, 0, 2.1, 0).block(Paints.DARK_STEEL, 1.12, 0.02, 0.12, 0, 0, 0);
+        door.part("Leaf");
+        Matrix4 turned = Matrix4.rotation(1, degrees).times(Kit.at(-0.47, 0.03, 0.03));
+        door.add(
+                Paints.OCHRE, Shapes.block(0.94, 2.05, 0.06), Kit.at(0.47, 0, 0).times(turned));
+        door.add(
+                Paints.GLASS,
+                Shapes.block(0.34, 0.4, 0.08),
+                Kit.at(0.47, 1.35, 0).times(turned));
+        door.part("Handle");
+        for (double z : new double[] {-0.06, 0.06}) {
+            door.add(
+                    Paints.ALUMINIUM,
+                    Shapes.block(0.16, 0.03, 0.03),
+                    Kit.at(0.82, 1.0, z).times(turned));
+        }
+        return door.model("Hut door");
     }
 
     private static BufferedImage labelImage() {

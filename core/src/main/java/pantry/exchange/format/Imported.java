@@ -2,8 +2,13 @@ package pantry.exchange.format;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import pantry.base.FileGate;
 import pantry.base.FileStamp;
 import pantry.base.IoProblems;
@@ -20,6 +25,7 @@ import pantry.model.Model;
  * @param holds what it is there for
  * @param stamp of the file when it was read; empty where that is not known
  * @param refused other files that it names and that were not read, and why not
+ * @param series what is the same thing in other files; of them, {@code model} is the usual one
  */
 public record Imported(
         Path file,
@@ -29,7 +35,34 @@ public record Imported(
         List<Path> companions,
         Holds holds,
         Optional<FileStamp> stamp,
-        List<FileGate.Refusal> refused) {
+        List<FileGate.Refusal> refused,
+        Optional<Series> series) {
+    /**
+     * The same thing in other states or at other levels of detail.
+     *
+     * @param set of variants that they become
+     * @param title what all are called
+     * @param own the name of the file's own variant
+     * @param others the others by their names, in the file's unit and axes
+     */
+    public record Series(String set, String title, String own, Map<String, Model> others) {
+        public Series {
+            others = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(others));
+        }
+
+        /** The same with the others changed. */
+        public Series with(UnaryOperator<Model> change) {
+            Map<String, Model> changed = new LinkedHashMap<>();
+            others.forEach((name, model) -> changed.put(name, change.apply(model)));
+            return new Series(set, title, own, changed);
+        }
+
+        /** All names, the file's own first. */
+        public List<String> names() {
+            return Stream.concat(Stream.of(own), others.keySet().stream()).toList();
+        }
+    }
+
     /** What a file is there for. */
     public enum Holds {
         MODEL,
@@ -53,7 +86,7 @@ public record Imported(
 
     public Imported(
             Path file, Model model, Optional<Double> unit, Optional<Axis> up, List<Path> companions, Holds holds) {
-        this(file, model, unit, up, companions, holds, Optional.empty(), List.of());
+        this(file, model, unit, up, companions, holds, Optional.empty(), List.of(), Optional.empty());
     }
 
     /** The facts of the file, in its own unit. */
@@ -64,11 +97,42 @@ public record Imported(
 
     /** The same file with its model changed. */
     public Imported with(Model changed) {
-        return new Imported(file, changed, unit, up, companions, holds, stamp, refused);
+        return new Imported(file, changed, unit, up, companions, holds, stamp, refused, series);
+    }
+
+    /**
+     * The same file with others that are the same thing.
+     *
+     * @param files theirs
+     */
+    public Imported with(Series others, List<Path> files) {
+        List<Path> all = new ArrayList<>(companions);
+        all.addAll(files);
+        return new Imported(file, model, unit, up, all, holds, stamp, refused, Optional.of(others));
+    }
+
+    /** The same file with its model changed, and with it the same thing in other files. */
+    public Imported withEach(UnaryOperator<Model> change) {
+        return new Imported(
+                file,
+                change.apply(model),
+                unit,
+                up,
+                companions,
+                holds,
+                stamp,
+                refused,
+                series.map(others -> others.with(change)));
+    }
+
+    /** All that was read: the model, and the same thing in other files. */
+    public List<Model> models() {
+        return Stream.concat(Stream.of(model), series.stream().flatMap(others -> others.others().values().stream()))
+                .toList();
     }
 
     public Imported stamped(FileStamp when, List<FileGate.Refusal> refusals) {
-        return new Imported(file, model, unit, up, companions, holds, Optional.of(when), refusals);
+        return new Imported(file, model, unit, up, companions, holds, Optional.of(when), refusals, series);
     }
 
     /**

@@ -2,6 +2,7 @@ package pantry.exchange.format;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -122,7 +123,7 @@ public record TextureSet(String name, Path leader, Map<String, Map<Slot, Texture
             List<Path> images = beside.filter(
                             image -> image.getFileName().toString().regionMatches(true, 0, begins, 0, begins.length()))
                     .filter(TextureSet::isImage)
-                    .filter(Files::isRegularFile)
+                    .filter(image -> Files.isRegularFile(image, LinkOption.NOFOLLOW_LINKS))
                     .limit(MOST_BESIDE)
                     .toList();
             Path name = file.getFileName();

@@ -21,7 +21,7 @@ import pantry.intake.Survey;
 public final class Arrival {
     private final Path file;
     private final Path root;
-    private final boolean imageAlone;
+    private final boolean alone;
     private final ObjectProperty<State> state = new SimpleObjectProperty<>(State.WAITING);
     private final StringProperty message = new SimpleStringProperty("");
     private final BooleanProperty ticked = new SimpleBooleanProperty(true);
@@ -49,19 +49,19 @@ public final class Arrival {
         this(file, root, false);
     }
 
-    private Arrival(Path file, Path root, boolean imageAlone) {
+    private Arrival(Path file, Path root, boolean alone) {
         this.file = file;
         this.root = root;
-        this.imageAlone = imageAlone;
+        this.alone = alone;
     }
 
-    /** An image that is taken by itself, whatever material it makes together with those beside it. */
-    static Arrival ofImageAlone(Path file, Path root) {
+    /** A file that is taken by itself, whatever it makes together with those beside it. */
+    static Arrival ofFileAlone(Path file, Path root) {
         return new Arrival(file, root, true);
     }
 
-    boolean isImageAlone() {
-        return imageAlone;
+    boolean isAlone() {
+        return alone;
     }
 
     Path root() {

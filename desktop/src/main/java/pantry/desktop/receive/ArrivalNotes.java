@@ -18,6 +18,7 @@ import pantry.desktop.controls.Controls;
 import pantry.desktop.session.Units;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.TextureSet;
+import pantry.intake.ArrivalSummary;
 import pantry.intake.Intake;
 import pantry.intake.Pivot;
 import pantry.intake.Slip;
@@ -61,6 +62,7 @@ final class ArrivalNotes extends VBox {
         if (survey.outline().holds() == Imported.Holds.MATERIALS && TextureSet.isImage(arrival.file())) {
             getChildren().add(together(arrival, survey));
         }
+        survey.outline().series().ifPresent(series -> getChildren().add(series(arrival, survey, series)));
         model.choices().sizeWarning(arrival).ifPresent(why -> getChildren()
                 .add(note(
                         "caution",
@@ -121,16 +123,31 @@ final class ArrivalNotes extends VBox {
                 .map(Facts.TextureFact::name)
                 .distinct()
                 .toList();
+        return apart(
+                arrival,
+                survey,
+                "One material of " + images.size() + " images, whose names differ only in what each is for: "
+                        + images.getFirst() + " and " + (images.size() - 1) + " more",
+                "Take each image by itself instead");
+    }
+
+    /** Files that were taken for one thing, by their names. */
+    private HBox series(Arrival arrival, Survey survey, ArrivalSummary.Series series) {
+        return apart(
+                arrival,
+                survey,
+                "One thing with " + series.words()
+                        + ". The files are named alike but for that; each becomes a variant, "
+                        + series.names().getFirst() + " is shown first",
+                "Take each file by itself instead");
+    }
+
+    private HBox apart(Arrival arrival, Survey survey, String why, String hint) {
         HBox note = note(
                 "info",
                 "remixal-information-line",
-                "One material of " + images.size() + " images, whose names differ only in what each is for: "
-                        + images.getFirst() + " and " + (images.size() - 1) + " more"
-                        + survey.facts().foreign().stream()
-                                .map(told -> "; " + told)
-                                .collect(Collectors.joining()));
-        Button apart =
-                Controls.button("Take apart", "", "Take each image by itself instead", () -> model.takeApart(arrival));
+                why + survey.facts().foreign().stream().map(told -> "; " + told).collect(Collectors.joining()));
+        Button apart = Controls.button("Take apart", "", hint, () -> model.takeApart(arrival));
         apart.setId("take-apart");
         apart.setMinWidth(Region.USE_PREF_SIZE);
         note.getChildren().addAll(Controls.spring(), apart);

@@ -22,8 +22,8 @@ import pantry.render.RenderCache;
 import pantry.render.RenderScene;
 
 /**
- * An arrival as it will be shelved, beside the figure: within its collision shape, and with its levels of detail in a row
- * to the right of it.
+ * An arrival as it will be shelved, beside the figure: within its collision shape, and with its levels of detail, or what it
+ * is in other states, in a row to the right of it.
  *
  * @param model all that is drawn, with the skeleton that parts of it hang on
  * @param box around the arrival itself, metres
@@ -81,6 +81,16 @@ record ArrivalPicture(
                         .roots());
             });
         }
+        double[] edge = {size.x() / 2 + (choices.making().levels() ? levels.size() * size.x() * 1.15 : 0)};
+        Preparation.series(arrival, choices).ifPresent(series -> series.others().forEach((name, other) -> {
+            Box3 place = other.bounds().transformed(home);
+            double gap = Math.max(0.05 * size.length(), 0.15 * place.size().x());
+            Vec3 aside = new Vec3(edge[0] + gap - place.min().x(), 0, 0);
+            edge[0] += gap + place.size().x();
+            together.addAll(other.moved(home.times(Matrix4.translation(aside)))
+                    .named(name)
+                    .roots());
+        }));
         double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
         boolean figure = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
         if (figure) {

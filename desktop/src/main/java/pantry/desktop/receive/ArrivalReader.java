@@ -33,7 +33,7 @@ final class ArrivalReader {
     /** Reads a file, unless what was read of it is still there. */
     Imported load(Arrival arrival, Progress progress) {
         Optional<Imported> known = arrival.contents();
-        Imported read = known.orElseGet(() -> arrival.isImageAlone()
+        Imported read = known.orElseGet(() -> arrival.isAlone()
                 ? workbench.intake().readAlone(arrival.file(), progress)
                 : workbench.intake().read(arrival.file(), progress));
         Imported found = lost.on(read);

@@ -30,6 +30,7 @@ import pantry.base.Names;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Units;
+import pantry.intake.ArrivalSummary;
 
 /** What arrived, folder by folder, with a tick at every level. Several can be chosen at once. */
 final class ArrivalTree extends TreeView<ArrivalTree.Line> {
@@ -302,7 +303,14 @@ final class ArrivalTree extends TreeView<ArrivalTree.Line> {
             if (missing > 0) {
                 return Units.counted(missing, "texture") + " missing";
             }
-            return model.choices().sizeWarning(arrival).isPresent() ? "ready, but of an unusual size" : READY;
+            if (model.choices().sizeWarning(arrival).isPresent()) {
+                return "ready, but of an unusual size";
+            }
+            return arrival.surveyProperty()
+                    .get()
+                    .flatMap(survey -> survey.outline().series())
+                    .map(ArrivalSummary.Series::words)
+                    .orElse(READY);
         }
     }
 }

@@ -25,6 +25,7 @@ import pantry.base.Progress;
 import pantry.desktop.session.ArrivalSource;
 import pantry.desktop.session.Session;
 import pantry.exchange.format.FileKind;
+import pantry.exchange.format.FileSeries;
 import pantry.exchange.format.TextureSet;
 import pantry.intake.Listing;
 import pantry.intake.Origin;
@@ -202,19 +203,20 @@ public final class ReceiveModel implements ArrivalSource {
         addFresh(fresh, named, then);
     }
 
-    /** Takes the images of a material each for itself. */
-    public void takeApart(Arrival material) {
+    /** Takes the images of a material, or the files that are one thing, each for itself. */
+    public void takeApart(Arrival whole) {
         session.run(
-                "taking apart " + material.name(),
-                progress -> TextureSet.around(material.file())
+                "taking apart " + whole.name(),
+                progress -> TextureSet.around(whole.file())
                         .map(TextureSet::files)
+                        .or(() -> FileSeries.around(whole.file()).map(FileSeries::files))
                         .orElse(List.of()),
                 files -> {
-                    takeOff(List.of(material));
-                    List<Arrival> images = files.stream()
-                            .map(file -> Arrival.ofImageAlone(file, material.root()))
+                    takeOff(List.of(whole));
+                    List<Arrival> each = files.stream()
+                            .map(file -> Arrival.ofFileAlone(file, whole.root()))
                             .toList();
-                    addFresh(images, files, fresh -> {});
+                    addFresh(each, files, fresh -> {});
                 });
     }
 

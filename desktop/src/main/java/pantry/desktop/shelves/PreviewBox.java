@@ -14,6 +14,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
+import pantry.base.math.Box3;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -36,6 +37,7 @@ final class PreviewBox extends VBox {
             Controls.toggle("Proxy", "card-proxy", "The light stand-in that is shown while working");
     private final ToggleButton above = Controls.toggle("From above", "card-above", "As on a plan");
     private Optional<String> framed = Optional.empty();
+    private Box3 framedBox = Box3.EMPTY;
 
     private final LatestWork drawing;
     private final MotionBar motion;
@@ -104,13 +106,23 @@ final class PreviewBox extends VBox {
         });
     }
 
+    private static boolean holds(Box3 outer, Box3 inner) {
+        double margin = 0.01 * outer.size().length();
+        return inner.isEmpty() || outer.contains(inner.min(), margin) && outer.contains(inner.max(), margin);
+    }
+
     private void show(RenderScene drawn) {
         view.drawnProperty().set(drawn);
         Optional<String> now = model.card().detailsProperty().get().map(details -> details.item()
                 .folder());
-        if (!now.equals(framed)) {
-            framed = now;
+        boolean another = !now.equals(framed);
+        if (another) {
             above.setSelected(false);
+        }
+        // Another variant of the same asset may reach out of what is seen.
+        if (another || !holds(framedBox, drawn.bounds())) {
+            framed = now;
+            framedBox = drawn.bounds();
             PauseTransition laidOut = new PauseTransition(Duration.millis(30));
             laidOut.setOnFinished(event -> view.frameAll());
             laidOut.play();

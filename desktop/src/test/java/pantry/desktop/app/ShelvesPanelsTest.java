@@ -266,7 +266,9 @@ class ShelvesPanelsTest {
         robot.push(KeyCode.CONTROL, KeyCode.M);
         robot.interact(() -> {
             ComboBox<Object> target = robot.lookup("#move-target").queryComboBox();
+            target.show();
             target.setValue(target.getItems().getLast());
+            target.hide();
         });
         assertThat(robot.lookup("#move-go").query().isDisabled())
                 .as("before it has a name")

@@ -1,6 +1,7 @@
 package pantry.desktop.receive;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import java.awt.image.BufferedImage;
 import java.io.IOException;
@@ -76,6 +77,31 @@ class ReceiveModelTest {
                 .isEqualTo(AssetKind.IMAGE));
         model.shelving().shelve();
         assertThat(desk.library().find("Planks color").card().kind()).isEqualTo(AssetKind.IMAGE);
+    }
+
+    @Test
+    void filesThatAreOneThingAreOneArrivalUntilTheyAreTakenApart() throws IOException {
+        Path folder = Files.createDirectories(this.folder.resolve("doors"));
+        Files.move(desk.file("a.glb", 2), folder.resolve("door_shut.glb"));
+        Files.move(desk.file("b.glb", 2.1), folder.resolve("door_open.glb"));
+        model.add(List.of(folder));
+        Arrival whole = model.arrivals().getFirst();
+        assertThat(model.arrivals()).hasSize(1);
+        assertThat(whole.slipProperty().get().orElseThrow().name()).isEqualTo("Door");
+        assertThat(whole.surveyProperty()
+                        .get()
+                        .orElseThrow()
+                        .outline()
+                        .series()
+                        .orElseThrow()
+                        .words())
+                .isEqualTo("2 states: shut, open");
+        model.takeApart(whole);
+        assertThat(model.arrivals())
+                .extracting(
+                        Arrival::name,
+                        each -> each.slipProperty().get().orElseThrow().name())
+                .containsExactly(tuple("door_shut.glb", "Door shut"), tuple("door_open.glb", "Door open"));
     }
 
     @Test

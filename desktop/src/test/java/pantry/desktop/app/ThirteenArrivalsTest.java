@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.RadioButton;
@@ -28,17 +29,17 @@ import pantry.library.Library;
 import pantry.model.Facts;
 
 /**
- * Twelve arrivals from five folders, in the real window: one in millimetres, one with Z up, one with a lost texture that
+ * Thirteen arrivals from five folders, in the real window: one in millimetres, one with Z up, one with a lost texture that
  * is found, two of which the same is on the shelves, one off its origin, one with lights of its own, one damaged.
  */
 @InWindow
-class TwelveArrivalsTest {
+class ThirteenArrivalsTest {
     private final Path folder;
     private final WholeApplication application;
     private final int before;
     private Parts parts;
 
-    TwelveArrivalsTest(@TempDir Path folder) {
+    ThirteenArrivalsTest(@TempDir Path folder) {
         this.folder = folder;
         application = WholeApplication.ofDemo(folder);
         before = application.library().assets().size();
@@ -73,7 +74,7 @@ class TwelveArrivalsTest {
     }
 
     @Test
-    void theRightTenStandOnTheShelvesAndTheReportSaysSo(FxRobot robot) throws IOException {
+    void theRightElevenStandOnTheShelvesAndTheReportSaysSo(FxRobot robot) throws IOException {
         ReceiveModel model = parts.receive().model();
         until(
                 "the library is open",
@@ -83,7 +84,7 @@ class TwelveArrivalsTest {
         robot.interact(() -> model.add(List.of(application.arrivals())));
         until(
                 "all are read",
-                () -> model.arrivals().size() == 12
+                () -> model.arrivals().size() == 13
                         && model.arrivals().stream()
                                 .allMatch(each ->
                                         each.state() == Arrival.State.READY || each.state() == Arrival.State.REFUSED));
@@ -123,7 +124,7 @@ class TwelveArrivalsTest {
         robot.interact(() -> model.shelving().saveReport(report));
 
         Library library = application.library();
-        assertThat(library.assets()).hasSize(before + 10);
+        assertThat(library.assets()).hasSize(before + 11);
         assertThat(library.verify(Progress.NONE).ok()).isTrue();
         assertThat(library.find("Power/Supply/Fuel drum").versions()).containsExactly("v001", "v002");
         assertThat(facts(library, "Tripod mast millimetres").bounds().size().y())
@@ -136,9 +137,10 @@ class TwelveArrivalsTest {
                 .allMatch(Facts.TextureFact::found);
         assertThat(library.find("New arrivals/Deck paints").card().kind().word())
                 .isEqualTo("material");
+        assertThat(facts(library, "Hut door").variants()).isEqualTo(Map.of("state", List.of("shut", "open")));
         List<String> lines = Files.readAllLines(report);
-        assertThat(lines).hasSize(13);
-        assertThat(lines).filteredOn(line -> line.startsWith("shelved,")).hasSize(11);
+        assertThat(lines).hasSize(14);
+        assertThat(lines).filteredOn(line -> line.startsWith("shelved,")).hasSize(12);
         assertThat(lines)
                 .filteredOn(line -> line.startsWith("refused,"))
                 .singleElement()
