@@ -40,7 +40,7 @@ final class GeometryPass {
         this.width = buffers.width;
         this.height = buffers.height;
         this.tilesAcross = buffers.tilesAcross;
-        this.tiles = new TileRasterizer(buffers);
+        this.tiles = new TileRasterizer(buffers, scene.instances);
         this.clusters = new VisibleClusters(scene, view, 4 * buffers.batches.length);
     }
 
@@ -127,7 +127,9 @@ final class GeometryPass {
             seen[3 * i + 2] = x * m[2] + y * m[5] + z * m[8] + m[11];
             view.project(seen, 3 * i, screen, 3 * i);
         }
-        int opacity = Math.round(used.surface().opacity() * 16);
+        boolean mapped = used.surface().opacityMap() != null;
+        int solid = Math.round(used.surface().opacity() * 16);
+        int opacity = mapped ? TileRasterizer.MAPPED : solid;
         short[] local = cluster.local();
         for (int t = 0; t < local.length; t += 3) {
             int i = 3 * (local[t] & 0xffff);
@@ -137,7 +139,8 @@ final class GeometryPass {
             if (view.isWhole(seen, i) && view.isWhole(seen, j) && view.isWhole(seen, k)) {
                 emit(batch, screen, i, j, k, useNumber, number, opacity);
             } else {
-                clip(batch, i, j, k, useNumber, number, opacity);
+                // Where the corners are others than the triangle's, the image is not looked up.
+                clip(batch, i, j, k, useNumber, number, solid);
             }
         }
     }

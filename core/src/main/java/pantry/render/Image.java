@@ -4,6 +4,7 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.slf4j.Logger;
@@ -19,10 +20,12 @@ final class Image {
     private static final int LARGEST = 2048;
 
     private static final float[] LINEAR = new float[256];
+    private static final float[] PLAIN = new float[256];
 
     static {
         for (int i = 0; i < 256; i++) {
             LINEAR[i] = Colour.linear(i);
+            PLAIN[i] = i / 255f;
         }
     }
 
@@ -90,9 +93,11 @@ final class Image {
      *
      * @param v upwards
      * @param texelsPerPixel of the finest level
-     * @param out receives linear red, green and blue
+     * @param colour whether the image holds display colours, which are brought to linear light, rather than numbers
+     * @param out receives red, green and blue, and alpha where it has room for that, 0 to 1
      */
-    void sample(float u, float v, double texelsPerPixel, float[] out) {
+    void sample(float u, float v, double texelsPerPixel, boolean colour, float[] out) {
+        float[] values = colour ? LINEAR : PLAIN;
         int number =
                 texelsPerPixel <= 1 ? 0 : (int) Math.min(levels.size() - 1, Math.log(texelsPerPixel) / Math.log(2));
         Level level = levels.get(number);
@@ -102,19 +107,20 @@ final class Image {
         int y0 = (int) Math.floor(y);
         float fx = x - x0;
         float fy = y - y0;
-        out[0] = 0;
-        out[1] = 0;
-        out[2] = 0;
-        add(level, x0, y0, (1 - fx) * (1 - fy), out);
-        add(level, x0 + 1, y0, fx * (1 - fy), out);
-        add(level, x0, y0 + 1, (1 - fx) * fy, out);
-        add(level, x0 + 1, y0 + 1, fx * fy, out);
+        Arrays.fill(out, 0);
+        add(level, x0, y0, (1 - fx) * (1 - fy), values, out);
+        add(level, x0 + 1, y0, fx * (1 - fy), values, out);
+        add(level, x0, y0 + 1, (1 - fx) * fy, values, out);
+        add(level, x0 + 1, y0 + 1, fx * fy, values, out);
     }
 
-    private static void add(Level level, int x, int y, float weight, float[] out) {
+    private static void add(Level level, int x, int y, float weight, float[] values, float[] out) {
         int c = level.argb[Math.floorMod(y, level.height) * level.width + Math.floorMod(x, level.width)];
-        out[0] += LINEAR[c >> 16 & 0xff] * weight;
-        out[1] += LINEAR[c >> 8 & 0xff] * weight;
-        out[2] += LINEAR[c & 0xff] * weight;
+        out[0] += values[c >> 16 & 0xff] * weight;
+        out[1] += values[c >> 8 & 0xff] * weight;
+        out[2] += values[c & 0xff] * weight;
+        if (out.length > 3) {
+            out[3] += PLAIN[c >>> 24] * weight;
+        }
     }
 }

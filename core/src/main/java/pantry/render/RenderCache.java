@@ -1,5 +1,6 @@
 package pantry.render;
 
+import java.lang.ref.SoftReference;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.Map;
@@ -9,11 +10,13 @@ import pantry.mesh.Mesh;
 
 /**
  * Keeps meshes and images ready for drawing, so that a changed scene prepares only what is new. Meshes go when nobody
- * else uses them. Safe for use by several threads.
+ * else uses them, images when there is no room. Safe for use by several threads.
  */
 public final class RenderCache {
     private final Map<Mesh, RenderMesh> meshes = new WeakHashMap<>();
-    private final Map<Path, Optional<Image>> images = new HashMap<>();
+
+    /** As long as there is room: a view may go through the images of a whole library. */
+    private final Map<Path, SoftReference<Optional<Image>>> images = new HashMap<>();
 
     /** @param levelled whether coarser levels are wanted, for drawing from afar */
     RenderMesh mesh(Mesh mesh, boolean levelled) {
@@ -31,6 +34,12 @@ public final class RenderCache {
     }
 
     synchronized Optional<Image> image(Path file) {
-        return images.computeIfAbsent(file, Image::load);
+        SoftReference<Optional<Image>> known = images.get(file);
+        Optional<Image> image = known == null ? null : known.get();
+        if (image == null) {
+            image = Image.load(file);
+            images.put(file, new SoftReference<>(image));
+        }
+        return image;
     }
 }

@@ -3,7 +3,14 @@ package pantry.render;
 import org.jspecify.annotations.Nullable;
 import pantry.model.Texture;
 
-/** A material as the shading needs it. */
+/**
+ * A material as the shading needs it.
+ *
+ * @param reflectance how much of the light that falls straight on it, what is no metal mirrors, as a share of what usual
+ *     surfaces do
+ * @param cutoff what is less opaque is not there at all; 0 where surfaces let light through instead
+ * @param maps the images beside that of its colour; null where it has none
+ */
 record RenderMaterial(
         float r,
         float g,
@@ -16,9 +23,20 @@ record RenderMaterial(
         float opacity,
         boolean coloured,
         @Nullable Image image,
-        Texture.Sampling sampling) {
+        Texture.Sampling sampling,
+        float clearcoat,
+        float clearcoatRoughness,
+        float reflectance,
+        float cutoff,
+        @Nullable SurfaceMaps maps) {
     /** So light is what has faded, in linear light. */
     private static final float FADED = 0.78f;
+
+    /** The image of how much of it is there; null where it is there all over. */
+    @Nullable
+    SurfaceMap opacityMap() {
+        return maps == null ? null : maps.opacity();
+    }
 
     /** As it is seen of what is not worked on: matt, and nearly of one light grey. */
     RenderMaterial faded() {
@@ -34,6 +52,11 @@ record RenderMaterial(
                 opacity,
                 false,
                 null,
-                sampling);
+                sampling,
+                0,
+                0,
+                1,
+                cutoff,
+                maps == null ? null : maps.cutOnly());
     }
 }

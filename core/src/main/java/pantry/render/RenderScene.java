@@ -141,7 +141,18 @@ public final class RenderScene {
                 m.opacity(),
                 m.finish().coloured(),
                 image,
-                m.texture(Material.Slot.BASE).map(Texture::sampling).orElse(Texture.Sampling.USUAL));
+                m.texture(Material.Slot.BASE).map(Texture::sampling).orElse(Texture.Sampling.USUAL),
+                m.finish().clearcoat(),
+                m.finish().clearcoatRoughness(),
+                reflectance(m.finish().ior()),
+                m.finish().cutoff(),
+                SurfaceMaps.of(m, cache));
+    }
+
+    /** By A. Fresnel's equations for light that falls straight on it, as a share of what an index of 1.5 gives. */
+    private static float reflectance(float ior) {
+        float root = (ior - 1) / (ior + 1);
+        return ior > 0 ? root * root / 0.04f : 1;
     }
 
     /** This scene in the light that it stands in, doubled as many times more; Pantry's own light stays as it is. */

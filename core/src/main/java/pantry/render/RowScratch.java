@@ -17,7 +17,7 @@ final class RowScratch {
     /** The colours of a block of four pixels. */
     final int[] four = new int[4];
 
-    final float[] colour = new float[3];
+    final SurfacePoint point = new SurfacePoint();
     final float[] light = new float[3];
     final float[] shine = new float[3];
 
@@ -43,5 +43,13 @@ final class RowScratch {
 
         final double[] toGamma = new double[3];
         double texelsPerMetre;
+
+        /** Of the first set of coordinates; only where the surface has images beside that of its colour. */
+        double uvPerMetre;
+
+        /** The directions in which its image goes to the right, and upwards; of any length. */
+        final double[] tangent = new double[3];
+
+        final double[] bitangent = new double[3];
     }
 }

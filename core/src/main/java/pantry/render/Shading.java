@@ -10,9 +10,6 @@ final class Shading {
     private static final float KEY_Y = 0.78f;
     private static final float KEY_Z = 0.46f;
 
-    /** Half a texel of a large image: clamped images show their edges, not what repeats beyond. */
-    private static final float EDGE = 1f / 4096;
-
     private final DrawInstance[] uses;
     private final int width;
     private final int height;
@@ -164,16 +161,20 @@ final class Shading {
         double view = Math.sqrt(dx * dx + dy * dy + dz * dz);
         double side = used.nx() * dx + used.ny() * dy + used.nz() * dz > 0 ? -1 : 1;
         RenderMaterial surface = used.surface();
-        float[] base = row.colour;
-        base[0] = surface.r();
-        base[1] = surface.g();
-        base[2] = surface.b();
+        SurfacePoint point = row.point;
+        point.set(surface);
+        float[] base = point.base;
         Image image = surface.image();
         if (image != null && used.uvs() != null) {
-            image.sample(0.5f, 0.5f, image.texels(), base);
+            image.sample(0.5f, 0.5f, image.texels(), true, base);
             base[0] *= surface.r();
             base[1] *= surface.g();
             base[2] *= surface.b();
+        }
+        SurfaceMaps maps = surface.maps();
+        if (maps != null) {
+            int typical = used.mesh().typical;
+            point.look(maps, used.mesh(), typical, typical, typical, 1, 0, 0, 1);
         }
         float[] colours = used.mesh().colours;
         if (colours != null && surface.coloured()) {
@@ -185,11 +186,10 @@ final class Shading {
         double ny = used.ny() * side;
         double nz = used.nz() * side;
         return lighting == null
-                ? lit(surface, base, nx, ny, nz, dx / view, dy / view, dz / view)
+                ? lit(point, nx, ny, nz, dx / view, dy / view, dz / view)
                 : lamplit(
                         row,
                         lighting,
-                        surface,
                         new Vec3(eye.x() + dx, eye.y() + dy, eye.z() + dz),
                         new Vec3(nx, ny, nz),
                         new Vec3(dx / view, dy / view, dz / view));
@@ -211,6 +211,10 @@ final class Shading {
         set(facing.normal, normal);
         set(facing.toBeta, e2.cross(from));
         set(facing.toGamma, from.cross(e1));
+        SurfaceMaps maps = used.surface().maps();
+        if (maps != null) {
+            setUp(facing, maps, mesh, number, e1, e2, normal.length());
+        }
         Image image = used.surface().image();
         float[] uvs = used.uvs();
         facing.texelsPerMetre = 0;
@@ -221,6 +225,36 @@ final class Shading {
             double uvArea = Math.abs((uvs[ib] - uvs[ia]) * (uvs[ic + 1] - uvs[ia + 1])
                     - (uvs[ib + 1] - uvs[ia + 1]) * (uvs[ic] - uvs[ia]));
             facing.texelsPerMetre = Math.sqrt(uvArea / Math.max(1e-30, normal.length())) * image.texels();
+        }
+    }
+
+    /**
+     * How the images beside that of the colour lie on a triangle; the tangents are the triangle's own, while baking programs
+     * spread them over the corners.
+     *
+     * @param area of the triangle, twice
+     */
+    private static void setUp(
+            RowScratch.Facing facing, SurfaceMaps maps, RenderMesh mesh, int number, Vec3 e1, Vec3 e2, double area) {
+        float[] uvs = mesh.uvs(maps.normal() == null ? 0 : maps.normal().uvSet());
+        facing.uvPerMetre = 0;
+        set(facing.tangent, Vec3.ZERO);
+        set(facing.bitangent, Vec3.ZERO);
+        if (uvs == null) {
+            return;
+        }
+        int ia = 2 * mesh.indices[3 * number];
+        int ib = 2 * mesh.indices[3 * number + 1];
+        int ic = 2 * mesh.indices[3 * number + 2];
+        double u1 = uvs[ib] - uvs[ia];
+        double v1 = uvs[ib + 1] - uvs[ia + 1];
+        double u2 = uvs[ic] - uvs[ia];
+        double v2 = uvs[ic + 1] - uvs[ia + 1];
+        double turned = u1 * v2 - u2 * v1;
+        facing.uvPerMetre = Math.sqrt(Math.abs(turned) / Math.max(1e-30, area));
+        if (turned != 0) {
+            set(facing.tangent, e1.times(v2 / turned).minus(e2.times(v1 / turned)));
+            set(facing.bitangent, e2.times(u1 / turned).minus(e1.times(u2 / turned)));
         }
     }
 
@@ -284,11 +318,13 @@ final class Shading {
         nz = side * nz - away * dz;
         double length = Math.sqrt(nx * nx + ny * ny + nz * nz);
         double scale = length == 0 ? 0 : 1 / length;
+        nx *= scale;
+        ny *= scale;
+        nz *= scale;
         RenderMaterial surface = used.surface();
-        float[] base = row.colour;
-        base[0] = surface.r();
-        base[1] = surface.g();
-        base[2] = surface.b();
+        SurfacePoint point = row.point;
+        point.set(surface);
+        float[] base = point.base;
         float[] uvs = used.uvs();
         Image image = surface.image();
         double alpha = 1 - beta - gamma;
@@ -297,9 +333,10 @@ final class Shading {
             float v = (float) (uvs[2 * ia + 1] * alpha + uvs[2 * ib + 1] * beta + uvs[2 * ic + 1] * gamma);
             Texture.Sampling lying = surface.sampling();
             image.sample(
-                    wrapped(u, lying.wrapS()),
-                    wrapped(v, lying.wrapT()),
+                    SurfaceMap.wrapped(u, lying.wrapS()),
+                    SurfaceMap.wrapped(v, lying.wrapT()),
                     face.texelsPerMetre * distance * perFocal,
+                    true,
                     base);
             base[0] *= surface.r();
             base[1] *= surface.g();
@@ -312,23 +349,56 @@ final class Shading {
                         (colours[3 * ia + i] * alpha + colours[3 * ib + i] * beta + colours[3 * ic + i] * gamma);
             }
         }
+        SurfaceMaps maps = surface.maps();
+        if (maps != null) {
+            point.look(maps, mesh, ia, ib, ic, alpha, beta, gamma, face.uvPerMetre * distance * perFocal);
+            if (maps.normal() != null) {
+                Vec3 bent = bent(face, point.bent, new Vec3(nx, ny, nz), side);
+                nx = bent.x();
+                ny = bent.y();
+                nz = bent.z();
+            }
+        }
         if (lighting == null) {
-            return lit(surface, base, nx * scale, ny * scale, nz * scale, dx * perView, dy * perView, dz * perView);
+            return lit(point, nx, ny, nz, dx * perView, dy * perView, dz * perView);
         }
         return lamplit(
                 row,
                 lighting,
-                surface,
                 new Vec3(eye.x() + dx * distance, eye.y() + dy * distance, eye.z() + dz * distance),
-                new Vec3(nx * scale, ny * scale, nz * scale),
+                new Vec3(nx, ny, nz),
                 new Vec3(dx * perView, dy * perView, dz * perView));
     }
 
+    /**
+     * A normal, bent as a normal map says.
+     *
+     * @param slopes along the image's own axes
+     * @param side -1 where the surface is seen from behind
+     */
+    private static Vec3 bent(RowScratch.Facing face, float[] slopes, Vec3 normal, double side) {
+        Vec3 tangent = along(face.tangent, normal);
+        Vec3 bitangent = along(face.bitangent, normal);
+        Vec3 bent = tangent.times(side * slopes[0])
+                .plus(bitangent.times(side * slopes[1]))
+                .plus(normal.times(slopes[2]));
+        double length = bent.length();
+        return length == 0 ? normal : bent.times(1 / length);
+    }
+
+    /** A direction in the plane off which a normal stands, of unit length; none where it is the normal's own. */
+    private static Vec3 along(double[] direction, Vec3 normal) {
+        Vec3 given = new Vec3(direction[0], direction[1], direction[2]);
+        Vec3 flat = given.minus(normal.times(given.dot(normal)));
+        double length = flat.length();
+        return length == 0 ? Vec3.ZERO : flat.times(1 / length);
+    }
+
     /** In the light of the scene's lamps; what metals mirror beside them is as bright as what falls on them. */
-    private static int lamplit(
-            RowScratch row, Lighting lighting, RenderMaterial surface, Vec3 at, Vec3 normal, Vec3 look) {
-        double rough = surface.roughness();
-        double metal = surface.metallic();
+    private static int lamplit(RowScratch row, Lighting lighting, Vec3 at, Vec3 normal, Vec3 look) {
+        SurfacePoint point = row.point;
+        double rough = point.roughness;
+        double metal = point.metallic;
         lighting.on(
                 at.x(),
                 at.y(),
@@ -343,56 +413,58 @@ final class Shading {
                 row.light,
                 row.shine);
         double edge = 1 - Math.min(1, Math.max(0, -normal.dot(look)));
-        double fresnel = 0.04 + 0.5 * (1 - rough) * edge * edge * edge * edge;
+        double grazing = edge * edge * edge * edge;
+        double fresnel = 0.04 * point.reflectance + 0.5 * (1 - rough) * grazing;
+        double coat = point.clearcoat * (0.04 + 0.5 * (1 - point.clearcoatRoughness) * grazing);
         double strength = (1 - rough) * (1 - rough) * 1.4;
-        double[] shown = {surface.emissiveR(), surface.emissiveG(), surface.emissiveB()};
+        double[] shown = {point.emissive[0], point.emissive[1], point.emissive[2]};
         for (int i = 0; i < 3; i++) {
-            double body = row.colour[i] * row.light[i];
+            double body = point.base[i] * row.light[i] * point.occlusion;
             double gloss = strength * row.shine[i];
-            shown[i] +=
-                    body + gloss * (metal * row.colour[i] + (1 - metal) * 0.35) + fresnel * row.light[i] * (1 - metal);
+            shown[i] += body
+                    + gloss * (metal * point.base[i] + (1 - metal) * 0.35 * point.reflectance)
+                    + (fresnel * (1 - metal) + coat) * row.light[i] * point.occlusion;
         }
         return DisplayColours.pack(Lighting.pressed(shown[0]), Lighting.pressed(shown[1]), Lighting.pressed(shown[2]));
     }
 
-    /** Brings a coordinate to what a repeating image shows there. */
-    private static float wrapped(float coordinate, Texture.Wrap wrap) {
-        return switch (wrap) {
-            case REPEAT -> coordinate;
-            case CLAMP -> Math.clamp(coordinate, EDGE, 1 - EDGE);
-            case MIRROR -> {
-                float twice = coordinate - 2 * (float) Math.floor(coordinate / 2);
-                yield twice > 1 ? 2 - twice : twice;
-            }
-        };
-    }
-
     /** A key light, light from the sky and the floor, a soft highlight; metals show the room in their own colour. */
-    private static int lit(
-            RenderMaterial surface, float[] base, double nx, double ny, double nz, double dx, double dy, double dz) {
+    private static int lit(SurfacePoint point, double nx, double ny, double nz, double dx, double dy, double dz) {
         double key = nx * KEY_X + ny * KEY_Y + nz * KEY_Z;
         double wrapped = Math.max(0, (key + 0.25) * (1 / 1.25));
         double sky = 0.5 + 0.5 * ny;
         double head = Math.max(0, -(nx * dx + ny * dy + nz * dz));
-        double diffuse = 0.78 * wrapped + 0.32 * sky + 0.08 * (1 - sky) + 0.12 * head;
-        double metal = surface.metallic();
-        double rough = Math.max(0.08, surface.roughness());
+        double around = 0.32 * sky + 0.08 * (1 - sky) + 0.12 * head;
+        double diffuse = 0.78 * wrapped + around * point.occlusion;
+        double metal = point.metallic;
+        double rough = Math.max(0.08, point.roughness);
         double hx = KEY_X - dx;
         double hy = KEY_Y - dy;
         double hz = KEY_Z - dz;
-        double strength = (1 - rough) * (1 - rough) * 1.4;
-        double gloss = strength == 0 ? 0 : strength * Lighting.gloss(nx, ny, nz, hx, hy, hz, rough * rough);
+        double gloss = highlight(rough, nx, ny, nz, hx, hy, hz);
         // What a metal would mirror: bright above, darker towards the floor.
         double ry = dy + 2 * head * ny;
-        double mirror = 0.30 + 0.85 * smooth((ry + 0.35) * (1 / 1.1));
+        double mirror = (0.30 + 0.85 * smooth((ry + 0.35) * (1 / 1.1))) * point.occlusion;
         double body = diffuse * (1 - 0.75 * metal) + mirror * 0.8 * metal;
         double edge = 1 - Math.min(1, head);
-        double fresnel = 0.25 * (1 - rough) * edge * edge * edge * edge;
-        double shine = gloss * 0.35 * (1 - metal) + fresnel;
+        double grazing = edge * edge * edge * edge;
+        double fresnel = 0.25 * (1 - rough) * grazing;
+        double shine = gloss * 0.35 * (1 - metal) * point.reflectance + fresnel;
+        if (point.clearcoat > 0) {
+            double coat = Math.max(0.08, point.clearcoatRoughness);
+            shine += point.clearcoat
+                    * (0.35 * highlight(coat, nx, ny, nz, hx, hy, hz) + 0.25 * (1 - coat) * grazing + 0.04 * mirror);
+        }
         return DisplayColours.pack(
-                base[0] * (body + gloss * metal) + shine + surface.emissiveR(),
-                base[1] * (body + gloss * metal) + shine + surface.emissiveG(),
-                base[2] * (body + gloss * metal) + shine + surface.emissiveB());
+                point.base[0] * (body + gloss * metal) + shine + point.emissive[0],
+                point.base[1] * (body + gloss * metal) + shine + point.emissive[1],
+                point.base[2] * (body + gloss * metal) + shine + point.emissive[2]);
+    }
+
+    /** How strongly the key light is mirrored. */
+    private static double highlight(double rough, double nx, double ny, double nz, double hx, double hy, double hz) {
+        double strength = (1 - rough) * (1 - rough) * 1.4;
+        return strength == 0 ? 0 : strength * Lighting.gloss(nx, ny, nz, hx, hy, hz, rough * rough);
     }
 
     private static double smooth(double t) {

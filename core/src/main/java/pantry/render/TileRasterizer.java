@@ -1,10 +1,18 @@
 package pantry.render;
 
+import java.util.List;
+
 /** Finds the nearest triangle at every pixel of a tile. */
 final class TileRasterizer {
     /** Thresholds from 1 to 16, spread so that any share of them is even (Bayer's 4×4 matrix). */
     private static final int[] SCREEN_DOOR = {1, 9, 3, 11, 13, 5, 15, 7, 4, 12, 2, 10, 16, 8, 14, 6};
 
+    /** Stands for the opacity of what has an image of it. */
+    static final int MAPPED = -1;
+
+    private static final int SOLID = 16;
+
+    private final List<DrawInstance> uses;
     private final int width;
     private final int height;
     private final int tilesAcross;
@@ -14,7 +22,9 @@ final class TileRasterizer {
     private final int[] triangle;
     private final int[] argb;
 
-    TileRasterizer(FrameBuffers buffers) {
+    /** @param uses by their numbers in the batches */
+    TileRasterizer(FrameBuffers buffers, List<DrawInstance> uses) {
+        this.uses = uses;
         this.width = buffers.width;
         this.height = buffers.height;
         this.tilesAcross = buffers.tilesAcross;
@@ -55,7 +65,7 @@ final class TileRasterizer {
         for (int y = y0; y <= y1; y++) {
             for (int x = x0; x <= x1; x++) {
                 int pixel = y * width + x;
-                if (inverse > depth[pixel] && (opacity >= 16 || SCREEN_DOOR[(y & 3) * 4 + (x & 3)] <= opacity)) {
+                if (inverse > depth[pixel] && (opacity >= SOLID || isThrough(opacity, x, y))) {
                     depth[pixel] = inverse;
                     use[pixel] = batch.use[n];
                     triangle[pixel] = DrawInstance.DOT;
@@ -102,6 +112,7 @@ final class TileRasterizer {
         float wb = (float) (p[at + 5] / whole);
         float wc = (float) (p[at + 8] / whole);
         int opacity = batch.opacity[n];
+        MaskedFace mask = opacity == MAPPED ? MaskedFace.of(uses.get(batch.use[n]), batch.triangle[n], whole) : null;
         for (int y = y0; y <= y1; y++) {
             double ea = rowA;
             double eb = rowB;
@@ -110,7 +121,15 @@ final class TileRasterizer {
             for (int x = x0; x <= x1; x++, pixel++) {
                 if (ea >= 0 && eb >= 0 && ec >= 0) {
                     float inverse = (float) ea * wa + (float) eb * wb + (float) ec * wc;
-                    if (inverse > depth[pixel] && (opacity >= 16 || SCREEN_DOOR[(y & 3) * 4 + (x & 3)] <= opacity)) {
+                    if (inverse > depth[pixel]
+                            && (opacity >= SOLID
+                                    || isThrough(
+                                            mask == null
+                                                    ? opacity
+                                                    : mask.opacity(
+                                                            (float) eb * wb / inverse, (float) ec * wc / inverse),
+                                            x,
+                                            y))) {
                         depth[pixel] = inverse;
                         use[pixel] = batch.use[n];
                         triangle[pixel] = batch.triangle[n];
@@ -124,5 +143,10 @@ final class TileRasterizer {
             rowB += downB;
             rowC += downC;
         }
+    }
+
+    /** Whether a pixel is one of those that what lets light through is seen at. */
+    private static boolean isThrough(int opacity, int x, int y) {
+        return SCREEN_DOOR[(y & 3) * 4 + (x & 3)] <= opacity;
     }
 }
