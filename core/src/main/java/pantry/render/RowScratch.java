@@ -18,6 +18,7 @@ final class RowScratch {
     final int[] four = new int[4];
 
     final SurfacePoint point = new SurfacePoint();
+    final double[] normal = new double[3];
     final float[] light = new float[3];
     final float[] shine = new float[3];
 

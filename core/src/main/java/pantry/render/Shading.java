@@ -353,10 +353,11 @@ final class Shading {
         if (maps != null) {
             point.look(maps, mesh, ia, ib, ic, alpha, beta, gamma, face.uvPerMetre * distance * perFocal);
             if (maps.normal() != null) {
-                Vec3 bent = bent(face, point.bent, new Vec3(nx, ny, nz), side);
-                nx = bent.x();
-                ny = bent.y();
-                nz = bent.z();
+                double[] bent = row.normal;
+                bend(face, point.bent, nx, ny, nz, side, bent);
+                nx = bent[0];
+                ny = bent[1];
+                nz = bent[2];
             }
         }
         if (lighting == null) {
@@ -371,27 +372,37 @@ final class Shading {
     }
 
     /**
-     * A normal, bent as a normal map says.
+     * Bends a normal as a normal map says.
      *
      * @param slopes along the image's own axes
      * @param side -1 where the surface is seen from behind
+     * @param bent receives the unit normal
      */
-    private static Vec3 bent(RowScratch.Facing face, float[] slopes, Vec3 normal, double side) {
-        Vec3 tangent = along(face.tangent, normal);
-        Vec3 bitangent = along(face.bitangent, normal);
-        Vec3 bent = tangent.times(side * slopes[0])
-                .plus(bitangent.times(side * slopes[1]))
-                .plus(normal.times(slopes[2]));
-        double length = bent.length();
-        return length == 0 ? normal : bent.times(1 / length);
+    private static void bend(
+            RowScratch.Facing face, float[] slopes, double nx, double ny, double nz, double side, double[] bent) {
+        bent[0] = nx * slopes[2];
+        bent[1] = ny * slopes[2];
+        bent[2] = nz * slopes[2];
+        lean(bent, face.tangent, side * slopes[0], nx, ny, nz);
+        lean(bent, face.bitangent, side * slopes[1], nx, ny, nz);
+        double length = Math.sqrt(bent[0] * bent[0] + bent[1] * bent[1] + bent[2] * bent[2]);
+        bent[0] = length == 0 ? nx : bent[0] / length;
+        bent[1] = length == 0 ? ny : bent[1] / length;
+        bent[2] = length == 0 ? nz : bent[2] / length;
     }
 
-    /** A direction in the plane off which a normal stands, of unit length; none where it is the normal's own. */
-    private static Vec3 along(double[] direction, Vec3 normal) {
-        Vec3 given = new Vec3(direction[0], direction[1], direction[2]);
-        Vec3 flat = given.minus(normal.times(given.dot(normal)));
-        double length = flat.length();
-        return length == 0 ? Vec3.ZERO : flat.times(1 / length);
+    /** Adds what lies along a direction in the plane off which a normal stands; nothing where it is the normal's own. */
+    private static void lean(double[] bent, double[] along, double by, double nx, double ny, double nz) {
+        double off = along[0] * nx + along[1] * ny + along[2] * nz;
+        double x = along[0] - off * nx;
+        double y = along[1] - off * ny;
+        double z = along[2] - off * nz;
+        double length = Math.sqrt(x * x + y * y + z * z);
+        if (length > 0) {
+            bent[0] += by * x / length;
+            bent[1] += by * y / length;
+            bent[2] += by * z / length;
+        }
     }
 
     /** In the light of the scene's lamps; what metals mirror beside them is as bright as what falls on them. */

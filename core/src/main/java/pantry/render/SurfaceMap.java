@@ -88,10 +88,25 @@ final class SurfaceMap {
                 out);
     }
 
+    /** Whether another one says its number in the same places of the same image, as packed images do. */
+    boolean liesAs(@Nullable SurfaceMap other) {
+        return other != null
+                && image == other.image
+                && colour == other.colour
+                && sampling.placement().equals(other.sampling.placement())
+                && sampling.wrapS() == other.sampling.wrapS()
+                && sampling.wrapT() == other.sampling.wrapT();
+    }
+
+    /** The one number that is wanted of what was looked up, 0 to 1. */
+    float numberOf(float[] looked) {
+        return looked[channel];
+    }
+
     /** The one number that is wanted of the image, 0 to 1. */
     float number(float u, float v, double uvPerPixel, float[] scratch) {
         sample(u, v, uvPerPixel, scratch);
-        return scratch[channel];
+        return numberOf(scratch);
     }
 
     /** Brings a coordinate to what a repeating image shows there. */

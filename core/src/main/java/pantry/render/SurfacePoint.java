@@ -65,8 +65,9 @@ final class SurfacePoint {
             double uvPerPixel) {
         if (find(maps.roughness(), mesh, ia, ib, ic, alpha, beta, gamma)) {
             roughness *= maps.roughness().number(u, v, uvPerPixel, looked);
+            metallic *= maps.packed() ? maps.metallic().numberOf(looked) : 1;
         }
-        if (find(maps.metallic(), mesh, ia, ib, ic, alpha, beta, gamma)) {
+        if (!maps.packed() && find(maps.metallic(), mesh, ia, ib, ic, alpha, beta, gamma)) {
             metallic *= maps.metallic().number(u, v, uvPerPixel, looked);
         }
         if (find(maps.occlusion(), mesh, ia, ib, ic, alpha, beta, gamma)) {
