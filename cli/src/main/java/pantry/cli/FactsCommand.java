@@ -1,31 +1,50 @@
 package pantry.cli;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import pantry.base.math.Vec3;
+import pantry.exchange.format.Imported;
 import pantry.library.Asset;
 import pantry.model.Facts;
+import pantry.model.Posing;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 @Command(name = "facts", description = "Measure a file, or tell what was measured of an asset.")
-final class FactsCommand extends PantryCommand<Facts> {
+final class FactsCommand extends PantryCommand<FactsCommand.Told> {
     @Parameters(paramLabel = "FILE|ASSET", description = "A file; or, with --library, an asset's id or Shelf/Name.")
     private String what = "";
 
     @Option(names = "--library", paramLabel = "L", description = "The library to look for the asset in.")
     private Optional<Path> library = Optional.empty();
 
+    @Option(
+            names = "--reach",
+            description = "Tell also how much room it takes over all its motions; this looks at each of them.")
+    private boolean withReach;
+
+    /**
+     * What is told of a file or asset.
+     *
+     * @param reach the box over all motions, where that was asked for and anything moves
+     */
+    record Told(
+            @JsonUnwrapped Facts facts,
+            @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Facts.Bounds> reach) {}
+
     FactsCommand(Workbench workbench, Output output) {
         super(workbench, output);
     }
 
     @Override
-    void tell(Facts facts) {
+    void tell(Told told) {
+        Facts facts = told.facts();
         Vec3 size = facts.bounds().size();
         String unit = facts.unit() == 1 ? "m" : "units";
         output.line("%s", facts.file());
@@ -56,6 +75,10 @@ final class FactsCommand extends PantryCommand<Facts> {
         for (Facts.MotionFact motion : facts.motions()) {
             output.line("  motion      %s, %.3g s, %d keys", motion.name(), motion.seconds(), motion.keys());
         }
+        told.reach()
+                .map(Facts.Bounds::size)
+                .ifPresent(reach ->
+                        output.line("  in motion   %.4g × %.4g × %.4g %s", reach.x(), reach.y(), reach.z(), unit));
         if (!facts.shapes().isEmpty()) {
             output.line("  shapes      %s", String.join(", ", facts.shapes()));
         }
@@ -66,12 +89,23 @@ final class FactsCommand extends PantryCommand<Facts> {
     }
 
     @Override
-    Facts work() {
+    Told work() {
         Path file = Path.of(what);
         if (library.isPresent() && !Files.exists(file)) {
             Asset asset = workbench.openLibrary(library.get()).find(what);
-            return asset.facts(asset.shown().orElseThrow());
+            String version = asset.shown().orElseThrow();
+            return new Told(
+                    asset.facts(version), withReach ? reach(read(asset.entryLayer(version))) : Optional.empty());
         }
-        return workbench.intake().read(file, output.progress()).facts();
+        Imported read = read(file);
+        return new Told(read.facts(), withReach ? reach(read) : Optional.empty());
+    }
+
+    private Imported read(Path file) {
+        return workbench.intake().read(file, output.progress());
+    }
+
+    private static Optional<Facts.Bounds> reach(Imported read) {
+        return Posing.of(read.model()).map(posing -> Facts.Bounds.of(posing.reach()));
     }
 }

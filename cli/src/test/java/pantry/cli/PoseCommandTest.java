@@ -82,6 +82,23 @@ class PoseCommandTest {
                 .isEqualTo("Hoist"));
     }
 
+    /** What rises by 4 m takes 4 m more room than it has. */
+    @Test
+    void theRoomThatItTakesInMotionIsToldWhereThatIsAskedFor() {
+        Map<?, ?> without = shell.json("facts", path("flag.usda"), "--json");
+        assertThat(without.get("reach")).isNull();
+        Map<?, ?> facts = shell.json("facts", path("flag.usda"), "--reach", "--json");
+        assertThat(height(facts.get("reach"))).isCloseTo(height(facts.get("bounds")) + 4, within(1e-6));
+        assertThat(shell.run("facts", path("flag.usda"), "--reach")).isZero();
+        assertThat(shell.printed()).contains("in motion");
+    }
+
+    private static double height(Object box) {
+        List<?> min = (List<?>) ((Map<?, ?>) box).get("min");
+        List<?> max = (List<?>) ((Map<?, ?>) box).get("max");
+        return ((Number) max.get(1)).doubleValue() - ((Number) min.get(1)).doubleValue();
+    }
+
     @Test
     void aMotionIsWrittenAsPicturesFromOnePlace() throws IOException {
         Map<?, ?> told =
