@@ -98,7 +98,7 @@ final class Stock {
         progress.step("mixing paints", 0.72);
         materials();
         lights();
-        image();
+        images();
         progress.step("putting prefabs together", 0.78);
         prefabs();
         progress.step("publishing what was improved", 0.84);
@@ -207,15 +207,20 @@ final class Stock {
         shelve(model, slip("Work lights", AssetKind.LIGHT_RIG, "Lights", List.of("night", "outdoor")));
     }
 
-    private void image() throws IOException {
-        Path file = scratch.resolve("drum-label.png");
+    private void images() throws IOException {
         Files.createDirectories(scratch);
-        Paints.writeLabel(file);
+        Path label = scratch.resolve("drum-label.png");
+        Paints.writeLabel(label);
+        image(label, "Drum label", List.of("label", "fuel"));
+        image(Files.write(scratch.resolve("ridge-sky.exr"), Sky.exr()), "Ridge sky", List.of("sky", "light"));
+    }
+
+    private void image(Path file, String name, List<String> tags) {
         Intake intake = workbench.intake();
         var arrival = intake.read(file, Progress.NONE);
         Slip slip = Intake.suggested(arrival, "Images", Neighbours.NONE)
-                .withName("Drum label")
-                .withTags(List.of("label", "fuel"))
+                .withName(name)
+                .withTags(tags)
                 .withCredit("CC0-1.0", "Skua Point workshop");
         Asset asset =
                 intake.shelve(arrival, slip, library, Progress.NONE).published().asset();

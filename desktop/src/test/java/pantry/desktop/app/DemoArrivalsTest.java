@@ -29,17 +29,18 @@ import pantry.library.Library;
 import pantry.model.Facts;
 
 /**
- * Thirteen arrivals from five folders, in the real window: one in millimetres, one with Z up, one with a lost texture that
- * is found, two of which the same is on the shelves, one off its origin, one with lights of its own, one damaged.
+ * The demo's arrivals from five folders, in the real window: one in millimetres, one with Z up, one with a lost texture that
+ * is found, two of which the same is on the shelves, one off its origin, one with lights of its own, one in two
+ * states, an architect's, one damaged.
  */
 @InWindow
-class ThirteenArrivalsTest {
+class DemoArrivalsTest {
     private final Path folder;
     private final WholeApplication application;
     private final int before;
     private Parts parts;
 
-    ThirteenArrivalsTest(@TempDir Path folder) {
+    DemoArrivalsTest(@TempDir Path folder) {
         this.folder = folder;
         application = WholeApplication.ofDemo(folder);
         before = application.library().assets().size();
@@ -74,7 +75,7 @@ class ThirteenArrivalsTest {
     }
 
     @Test
-    void theRightElevenStandOnTheShelvesAndTheReportSaysSo(FxRobot robot) throws IOException {
+    void theRightOnesStandOnTheShelvesAndTheReportSaysSo(FxRobot robot) throws IOException {
         ReceiveModel model = parts.receive().model();
         until(
                 "the library is open",
@@ -84,7 +85,7 @@ class ThirteenArrivalsTest {
         robot.interact(() -> model.add(List.of(application.arrivals())));
         until(
                 "all are read",
-                () -> model.arrivals().size() == 13
+                () -> model.arrivals().size() == 14
                         && model.arrivals().stream()
                                 .allMatch(each ->
                                         each.state() == Arrival.State.READY || each.state() == Arrival.State.REFUSED));
@@ -124,7 +125,7 @@ class ThirteenArrivalsTest {
         robot.interact(() -> model.shelving().saveReport(report));
 
         Library library = application.library();
-        assertThat(library.assets()).hasSize(before + 11);
+        assertThat(library.assets()).hasSize(before + 12);
         assertThat(library.verify(Progress.NONE).ok()).isTrue();
         assertThat(library.find("Power/Supply/Fuel drum").versions()).containsExactly("v001", "v002");
         assertThat(facts(library, "Tripod mast millimetres").bounds().size().y())
@@ -138,9 +139,10 @@ class ThirteenArrivalsTest {
         assertThat(library.find("New arrivals/Deck paints").card().kind().word())
                 .isEqualTo("material");
         assertThat(facts(library, "Hut door").variants()).isEqualTo(Map.of("state", List.of("shut", "open")));
+        assertThat(facts(library, "Office hut").bounds().size().y()).isCloseTo(4.23, within(0.01));
         List<String> lines = Files.readAllLines(report);
-        assertThat(lines).hasSize(14);
-        assertThat(lines).filteredOn(line -> line.startsWith("shelved,")).hasSize(12);
+        assertThat(lines).hasSize(15);
+        assertThat(lines).filteredOn(line -> line.startsWith("shelved,")).hasSize(13);
         assertThat(lines)
                 .filteredOn(line -> line.startsWith("refused,"))
                 .singleElement()
