@@ -99,7 +99,9 @@ public final class FileReaders {
             if (!FileStamp.of(file).equals(before)) {
                 throw new ExchangeException(file, "was changed while it was read; try again when it is finished");
             }
-            return imported.stamped(before, gate.refusals());
+            List<FileGate.Refusal> refusals = new ArrayList<>(gate.refusals());
+            refusals.addAll(imported.refused());
+            return imported.stamped(before, refusals);
         } catch (IOException | RuntimeException | StackOverflowError | OutOfMemoryError e) {
             // Whatever a file contrives costs only itself.
             throw Failures.of(file, e);
@@ -177,6 +179,7 @@ public final class FileReaders {
         Map<String, Model> others = new LinkedHashMap<>();
         List<Path> files = new ArrayList<>();
         List<String> told = new ArrayList<>();
+        List<FileGate.Refusal> refused = new ArrayList<>();
         series.get().members().forEach((variant, file) -> {
             if (variant.equals(series.get().own())) {
                 return;
@@ -186,6 +189,7 @@ public final class FileReaders {
                 others.put(variant, inUnitOf(first, read));
                 files.add(file);
                 files.addAll(read.companions());
+                refused.addAll(read.refused());
             } catch (PantryException e) {
                 told.add(series.get().set() + " " + variant + " (" + file.getFileName() + " " + e.reason() + ")");
             }
@@ -201,7 +205,8 @@ public final class FileReaders {
                                 series.get().title(),
                                 series.get().own(),
                                 others),
-                        files);
+                        files,
+                        refused);
     }
 
     /** The model of another file in the unit and axes of the first. */

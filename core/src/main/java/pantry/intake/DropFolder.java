@@ -37,7 +37,9 @@ public final class DropFolder {
     public List<Path> look() {
         Map<Path, FileStamp> now = new HashMap<>();
         List<Path> arrived = new ArrayList<>();
-        for (Listing.Entry entry : Listing.of(List.of(folder), Progress.NONE).entries()) {
+        // Each by itself: what belongs to a file that was told before would be told of nowhere.
+        for (Listing.Entry entry :
+                Listing.of(List.of(folder), false, Progress.NONE).entries()) {
             FileStamp stamp;
             try {
                 stamp = FileStamp.of(entry.file());

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.FileVisitOption;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
@@ -81,12 +82,16 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
 
     /** Of images that make one material, and of files that are one thing, the one that stands for all. */
     private static List<Entry> withoutFollowers(List<Entry> entries) {
-        List<Path> images = entries.stream()
+        // A link is read as itself alone, and must not be left out for one that would not read it.
+        List<Entry> files = entries.stream()
+                .filter(entry -> Files.isRegularFile(entry.file(), LinkOption.NOFOLLOW_LINKS))
+                .toList();
+        List<Path> images = files.stream()
                 .filter(entry -> entry.kind() == FileKind.IMAGE)
                 .map(Entry::file)
                 .toList();
         Set<Path> followers = new HashSet<>();
-        List<Path> models = entries.stream()
+        List<Path> models = files.stream()
                 .filter(entry ->
                         entry.kind().hasModel() && entry.kind() != FileKind.USD && entry.kind() != FileKind.MATERIALX)
                 .map(Entry::file)

@@ -174,7 +174,8 @@ final class Shading {
         SurfaceMaps maps = surface.maps();
         if (maps != null) {
             int typical = used.mesh().typical;
-            point.look(maps, used.mesh(), typical, typical, typical, 1, 0, 0, 1);
+            point.place(used.mesh(), typical, typical, typical, 1, 0, 0);
+            point.look(maps, 1);
         }
         float[] colours = used.mesh().colours;
         if (colours != null && surface.coloured()) {
@@ -351,7 +352,8 @@ final class Shading {
         }
         SurfaceMaps maps = surface.maps();
         if (maps != null) {
-            point.look(maps, mesh, ia, ib, ic, alpha, beta, gamma, face.uvPerMetre * distance * perFocal);
+            point.place(mesh, ia, ib, ic, alpha, beta, gamma);
+            point.look(maps, face.uvPerMetre * distance * perFocal);
             if (maps.normal() != null) {
                 double[] bent = row.normal;
                 bend(face, point.bent, nx, ny, nz, side, bent);

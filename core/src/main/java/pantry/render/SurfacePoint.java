@@ -24,6 +24,13 @@ final class SurfacePoint {
     final float[] bent = {0, 0, 1};
 
     private final float[] looked = new float[4];
+    private @Nullable RenderMesh mesh;
+    private int a;
+    private int b;
+    private int c;
+    private double wa;
+    private double wb;
+    private double wc;
     private float u;
     private float v;
 
@@ -47,63 +54,64 @@ final class SurfacePoint {
     }
 
     /**
+     * Says where on a mesh it is.
+     *
+     * @param a with {@code b} and {@code c} the corners of the triangle
+     * @param wa with {@code wb} and {@code wc} their weights
+     */
+    void place(RenderMesh mesh, int a, int b, int c, double wa, double wb, double wc) {
+        this.mesh = mesh;
+        this.a = a;
+        this.b = b;
+        this.c = c;
+        this.wa = wa;
+        this.wb = wb;
+        this.wc = wc;
+    }
+
+    /**
      * What the images say there, where the mesh has coordinates for them.
      *
-     * @param ia with {@code ib} and {@code ic} the corners of the triangle
-     * @param alpha with {@code beta} and {@code gamma} their weights
      * @param uvPerPixel how far the coordinates change from one pixel to the next
      */
-    void look(
-            SurfaceMaps maps,
-            RenderMesh mesh,
-            int ia,
-            int ib,
-            int ic,
-            double alpha,
-            double beta,
-            double gamma,
-            double uvPerPixel) {
-        if (find(maps.roughness(), mesh, ia, ib, ic, alpha, beta, gamma)) {
-            roughness *= maps.roughness().number(u, v, uvPerPixel, looked);
+    void look(SurfaceMaps maps, double uvPerPixel) {
+        SurfaceMap map = maps.roughness();
+        if (map != null && find(map)) {
+            roughness *= map.number(u, v, uvPerPixel, looked);
             metallic *= maps.packed() ? maps.metallic().numberOf(looked) : 1;
         }
-        if (!maps.packed() && find(maps.metallic(), mesh, ia, ib, ic, alpha, beta, gamma)) {
-            metallic *= maps.metallic().number(u, v, uvPerPixel, looked);
+        map = maps.metallic();
+        if (map != null && !maps.packed() && find(map)) {
+            metallic *= map.number(u, v, uvPerPixel, looked);
         }
-        if (find(maps.occlusion(), mesh, ia, ib, ic, alpha, beta, gamma)) {
-            float open = maps.occlusion().number(u, v, uvPerPixel, looked);
-            occlusion = 1 + maps.occlusion().strength() * (open - 1);
+        map = maps.occlusion();
+        if (map != null && find(map)) {
+            occlusion = 1 + map.strength() * (map.number(u, v, uvPerPixel, looked) - 1);
         }
-        if (find(maps.emissive(), mesh, ia, ib, ic, alpha, beta, gamma)) {
-            maps.emissive().sample(u, v, uvPerPixel, looked);
+        map = maps.emissive();
+        if (map != null && find(map)) {
+            map.sample(u, v, uvPerPixel, looked);
             for (int i = 0; i < 3; i++) {
                 emissive[i] *= looked[i];
             }
         }
-        if (find(maps.normal(), mesh, ia, ib, ic, alpha, beta, gamma)) {
-            maps.normal().sample(u, v, uvPerPixel, looked);
-            bent[0] = (2 * looked[0] - 1) * maps.normal().strength();
-            bent[1] = (2 * looked[1] - 1) * maps.normal().strength();
+        map = maps.normal();
+        if (map != null && find(map)) {
+            map.sample(u, v, uvPerPixel, looked);
+            bent[0] = (2 * looked[0] - 1) * map.strength();
+            bent[1] = (2 * looked[1] - 1) * map.strength();
             bent[2] = 2 * looked[2] - 1;
         }
     }
 
-    /** Finds the coordinates of an image at a place; whether there are any. */
-    private boolean find(
-            @Nullable SurfaceMap map,
-            RenderMesh mesh,
-            int ia,
-            int ib,
-            int ic,
-            double alpha,
-            double beta,
-            double gamma) {
-        float[] uvs = map == null ? null : mesh.uvs(map.uvSet());
+    /** Finds the coordinates of an image there; whether there are any. */
+    private boolean find(SurfaceMap map) {
+        float[] uvs = mesh == null ? null : mesh.uvs(map.uvSet());
         if (uvs == null) {
             return false;
         }
-        u = (float) (uvs[2 * ia] * alpha + uvs[2 * ib] * beta + uvs[2 * ic] * gamma);
-        v = (float) (uvs[2 * ia + 1] * alpha + uvs[2 * ib + 1] * beta + uvs[2 * ic + 1] * gamma);
+        u = (float) (uvs[2 * a] * wa + uvs[2 * b] * wb + uvs[2 * c] * wc);
+        v = (float) (uvs[2 * a + 1] * wa + uvs[2 * b + 1] * wb + uvs[2 * c + 1] * wc);
         return true;
     }
 }

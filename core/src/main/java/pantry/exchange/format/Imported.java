@@ -104,11 +104,12 @@ public record Imported(
      * The same file with others that are the same thing.
      *
      * @param files theirs
+     * @param refusals of what they name
      */
-    public Imported with(Series others, List<Path> files) {
+    public Imported with(Series others, List<Path> files, List<FileGate.Refusal> refusals) {
         List<Path> all = new ArrayList<>(companions);
         all.addAll(files);
-        return new Imported(file, model, unit, up, all, holds, stamp, refused, Optional.of(others));
+        return new Imported(file, model, unit, up, all, holds, stamp, refusals, Optional.of(others));
     }
 
     /** The same file with its model changed, and with it the same thing in other files. */

@@ -16,6 +16,7 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
+import pantry.intake.DropFolder;
 import pantry.intake.Intake;
 import pantry.intake.Listing;
 import pantry.intake.Neighbours;
@@ -74,10 +75,20 @@ class FileSeriesTest extends WithWorkshop {
         "lamp-on.obj, lamp-off.obj, state, Lamp, off on",
         "rock_LOD1.fbx, rock_LOD0.fbx, detail, Rock, full lod1",
         "rock lod 2.fbx, rock lod 0.fbx, detail, Rock, full lod2",
-        "rock.fbx, rock_lod1.fbx, detail, Rock, full lod1"
+        "rock.fbx, rock_lod1.fbx, detail, Rock, full lod1",
+        "rock.fbx, rock-LOD_01.fbx, detail, Rock, full lod1",
+        "MAST_FOLDED.obj, MAST_UNFOLDED.obj, state, Mast, folded unfolded"
     })
-    void oneThingIsToldByTheEndOfItsNames(String one, String other, String set, String title, String variants) {
+    void oneThingIsToldByTheEndOfItsNames(String one, String other, String set, String title, String variants)
+            throws IOException {
         List<FileSeries> found = FileSeries.among(named(one, other));
+        Files.createDirectories(folder.resolve("in"));
+        for (Path file : named(one, other)) {
+            Files.writeString(file, "as good as any");
+        }
+        assertThat(FileSeries.around(found.getFirst().leader()))
+                .as("what lies beside it is found by its name")
+                .contains(found.getFirst());
         assertThat(found).hasSize(1);
         assertThat(found.getFirst().set()).isEqualTo(set);
         assertThat(found.getFirst().title()).isEqualTo(title);
@@ -91,6 +102,10 @@ class FileSeriesTest extends WithWorkshop {
         "door_open.glb, door_on.glb, states of other kinds",
         "open.glb, shut.glb, no name in common",
         "rock_lod1.glb, rock_lod2.glb, the finest level is missing",
+        "door_open.glb, door-shut.glb, named in another way",
+        "door_open.glb, door_SHUT.glb, spelt in another way",
+        "rock.glb, rock_lod2.glb, a level is missing between them",
+        "reopen.glb, reshut.glb, no words of their own",
         "door.glb, door_open.glb, what the other state would be is not said",
         "north/door_open.glb, south/door_shut.glb, another folder"
     })
@@ -163,6 +178,18 @@ class FileSeriesTest extends WithWorkshop {
                 .isEqualTo(Map.of("state", List.of("shut", "ajar")));
     }
 
+    /** In a folder that is watched, one may come long after the other. */
+    @Test
+    void whatComesLaterArrivesByItself() throws IOException {
+        Path shut = door("door_shut.glb", 0);
+        DropFolder watched = new DropFolder(folder.resolve("in"));
+        watched.look();
+        assertThat(watched.look()).containsExactly(shut);
+        Path open = door("door_open.glb", 90);
+        watched.look();
+        assertThat(watched.look()).containsExactly(open);
+    }
+
     /** A file in the same folder may be a link to any other of the machine. */
     @Test
     void linksAreNotFollowed() throws IOException {
@@ -171,5 +198,11 @@ class FileSeriesTest extends WithWorkshop {
         Files.move(door("door_open.glb", 90), elsewhere);
         Files.createSymbolicLink(folder.resolve("in/door_open.glb"), elsewhere);
         assertThat(workshop.intake().read(shut, Progress.NONE).series()).isEmpty();
+        Files.delete(folder.resolve("in/door_open.glb"));
+        Files.move(elsewhere, folder.resolve("in/leaf.glb"));
+        Files.createSymbolicLink(folder.resolve("in/door_open.glb"), folder.resolve("in/leaf.glb"));
+        assertThat(Listing.of(List.of(folder.resolve("in")), Progress.NONE).entries())
+                .as("and what is not read with another is an arrival of its own")
+                .hasSize(3);
     }
 }
