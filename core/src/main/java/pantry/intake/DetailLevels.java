@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import pantry.exchange.format.FileSeries;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 import pantry.mesh.Simplification;
@@ -21,7 +22,7 @@ import pantry.usd.Value;
  */
 public final class DetailLevels {
     /** The variant set. */
-    public static final String SET = "detail";
+    public static final String SET = FileSeries.DETAIL;
 
     private static final String FULL = "full";
     private static final Map<String, Double> SHARES = shares();

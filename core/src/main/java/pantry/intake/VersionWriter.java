@@ -151,9 +151,7 @@ final class VersionWriter {
     /** Adds what is made of a model besides. */
     private void process(PrimSpec root, Model of) {
         slip.making().collision().write(root, of);
-        boolean ownLevels =
-                series.filter(others -> others.set().equals(DetailLevels.SET)).isPresent();
-        if (slip.making().levels() && !ownLevels) {
+        if (slip.making().levels() && sources.stream().noneMatch(Imported::hasLevels)) {
             DetailLevels.write(root);
         }
     }

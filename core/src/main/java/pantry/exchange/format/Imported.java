@@ -126,6 +126,11 @@ public record Imported(
                 series.map(others -> others.with(change)));
     }
 
+    /** Whether it comes with its own levels of detail, so that none are made of it. */
+    public boolean hasLevels() {
+        return series.filter(others -> others.set().equals(FileSeries.DETAIL)).isPresent();
+    }
+
     /** All that was read: the model, and the same thing in other files. */
     public List<Model> models() {
         return Stream.concat(Stream.of(model), series.stream().flatMap(others -> others.others().values().stream()))

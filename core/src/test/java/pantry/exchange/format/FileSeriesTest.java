@@ -21,6 +21,7 @@ import pantry.intake.Intake;
 import pantry.intake.Listing;
 import pantry.intake.Neighbours;
 import pantry.intake.Pivot;
+import pantry.intake.ProcessingOptions;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.mesh.Shapes;
@@ -142,7 +143,14 @@ class FileSeriesTest extends WithWorkshop {
     void levelsOfDetailBecomeTheSameVariantsAsThoseThatAreMadeHere() throws IOException {
         Path fine = written("rock_LOD0.glb", Workshop.model("Rock", Shapes.sphere(1, 32, 16)));
         written("rock_LOD1.glb", Workshop.model("Rock", Shapes.sphere(1, 8, 4)));
-        Asset asset = shelved(fine, Pivot.KEEP);
+        Imported arrival = workshop.intake().read(fine, Progress.NONE);
+        // Levels that are asked for besides are those of the files.
+        Slip slip = Intake.suggested(arrival, "Rocks", Neighbours.NONE)
+                .withMaking(ProcessingOptions.USUAL.withLevels(true));
+        Asset asset = workshop.intake()
+                .shelve(arrival, slip, library, Progress.NONE)
+                .published()
+                .asset();
         assertThat(asset.facts("v001").variants()).isEqualTo(Map.of("detail", List.of("full", "lod1")));
         long all = asset.facts("v001").triangles();
         assertThat(workshop.chosen(asset, "detail", "full").trianglesDrawn()).isEqualTo(all);

@@ -70,27 +70,15 @@ record ArrivalPicture(
         Optional<Mesh> collision = choices.making().collision().around(prepared);
         collision.ifPresent(mesh -> together.add(shape(mesh, box, home)));
         List<Level> levels = new ArrayList<>();
-        if (choices.making().levels()) {
-            double step = size.x() + Math.max(0.05 * size.length(), 0.15 * size.x());
+        Row row = new Row(together, home, box);
+        if (choices.making().levels() && !arrival.hasLevels()) {
             DetailLevels.of(prepared, choices.parts()).forEach((name, level) -> {
                 levels.add(new Level(name, level.model().trianglesDrawn(), level.error()));
-                Vec3 aside = new Vec3(step * levels.size(), 0, 0);
-                together.addAll(level.model()
-                        .moved(home.times(Matrix4.translation(aside)))
-                        .named(name)
-                        .roots());
+                row.add(level.model().named(name));
             });
         }
-        double[] edge = {size.x() / 2 + (choices.making().levels() ? levels.size() * size.x() * 1.15 : 0)};
-        Preparation.series(arrival, choices).ifPresent(series -> series.others().forEach((name, other) -> {
-            Box3 place = other.bounds().transformed(home);
-            double gap = Math.max(0.05 * size.length(), 0.15 * place.size().x());
-            Vec3 aside = new Vec3(edge[0] + gap - place.min().x(), 0, 0);
-            edge[0] += gap + place.size().x();
-            together.addAll(other.moved(home.times(Matrix4.translation(aside)))
-                    .named(name)
-                    .roots());
-        }));
+        Preparation.series(arrival, choices)
+                .ifPresent(series -> series.others().forEach((name, other) -> row.add(other.named(name))));
         double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
         boolean figure = longest > Figure.HEIGHT / FIGURE_REACH && longest < Figure.HEIGHT * FIGURE_REACH;
         if (figure) {
@@ -110,6 +98,30 @@ record ArrivalPicture(
                 reduced.error(),
                 collision.map(Mesh::triangleCount),
                 List.copyOf(levels));
+    }
+
+    /** What is drawn to the right of the arrival, one beside the other. */
+    private static final class Row {
+        private final List<Model.Node> nodes;
+        private final Matrix4 home;
+        private final double gap;
+        private double edge;
+
+        /** @param first the box of what stands at the left */
+        Row(List<Model.Node> nodes, Matrix4 home, Box3 first) {
+            this.nodes = nodes;
+            this.home = home;
+            this.gap =
+                    Math.max(0.05 * first.size().length(), 0.15 * first.size().x());
+            this.edge = first.transformed(home).max().x();
+        }
+
+        void add(Model next) {
+            Box3 place = next.bounds().transformed(home);
+            Vec3 aside = new Vec3(edge + gap - place.min().x(), 0, 0);
+            edge += gap + place.size().x();
+            nodes.addAll(next.moved(home.times(Matrix4.translation(aside))).roots());
+        }
     }
 
     /** How far to the left of its middle it comes while it moves. */

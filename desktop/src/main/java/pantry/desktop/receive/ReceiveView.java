@@ -395,7 +395,10 @@ public final class ReceiveView extends BorderPane {
                             Units.counted(level.triangles(), "triangle") + ", " + Units.length(level.error())));
         }
         if (choices.making().levels() && drawn.levels().isEmpty()) {
-            measures.getChildren().add(measure("levels of detail", "none: one mesh of several materials"));
+            boolean own = arrival.contents().filter(Imported::hasLevels).isPresent();
+            measures.getChildren()
+                    .add(measure(
+                            "levels of detail", own ? "those of its files" : "none: one mesh of several materials"));
         }
     }
 

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -129,6 +130,22 @@ class ArrivalPictureTest {
         assertThat(picture.scene().bounds().max().x())
                 .as("three more of them beside it")
                 .isGreaterThan(7);
+    }
+
+    @Test
+    void otherStatesAndLevelsOfFilesStandBesideIt() {
+        Model half = arrival.model().reframed(Matrix4.scale(new Vec3(0.5, 0.5, 0.5)));
+        Imported states =
+                arrival.with(new Imported.Series("state", "Ball", "full", Map.of("empty", half)), List.of(), List.of());
+        ArrivalPicture picture = ArrivalPicture.of(states, slip(making -> making), new RenderCache());
+        // A ball of 2 m, a gap of 15 % of that at least, and a ball of 1 m.
+        assertThat(picture.scene().bounds().max().x()).isBetween(1 + 0.3 + 1 - 0.01, 1 + 0.5 + 1.0);
+        Imported levels =
+                arrival.with(new Imported.Series("detail", "Ball", "full", Map.of("lod1", half)), List.of(), List.of());
+        assertThat(ArrivalPicture.of(levels, slip(making -> making.withLevels(true)), new RenderCache())
+                        .levels())
+                .as("none are made where files have them")
+                .isEmpty();
     }
 
     private static int triangles(Prim mesh) {
