@@ -47,6 +47,7 @@ class TourTest {
         assertThat(ended.await(4, TimeUnit.MINUTES)).as("the tour ends").isTrue();
         try (Stream<Path> shots = Files.list(folder.resolve("shots"))) {
             List<Path> pictures = shots.sorted().toList();
+            assertThat(pictures).as("none is left out").hasSizeGreaterThanOrEqualTo(19);
             assertThat(pictures)
                     .extracting(path -> path.getFileName().toString())
                     .contains("receive.png", "shelves.png", "prep.png", "scenes.png", "reach.png");
