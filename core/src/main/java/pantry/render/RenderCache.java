@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.WeakHashMap;
+import org.jspecify.annotations.Nullable;
 import pantry.mesh.Mesh;
 
 /**
@@ -33,13 +34,25 @@ public final class RenderCache {
         return made;
     }
 
-    synchronized Optional<Image> image(Path file) {
-        SoftReference<Optional<Image>> known = images.get(file);
-        Optional<Image> image = known == null ? null : known.get();
+    /**
+     * An image, read where it is not there. Nobody waits for another's reading: one who did while working for the common pool
+     * could be waited for by that other. Two may read the same image at once, and one of them is kept.
+     */
+    Optional<Image> image(Path file) {
+        Optional<Image> image = known(file);
         if (image == null) {
             image = Image.load(file);
-            images.put(file, new SoftReference<>(image));
+            synchronized (images) {
+                images.put(file, new SoftReference<>(image));
+            }
         }
         return image;
+    }
+
+    private @Nullable Optional<Image> known(Path file) {
+        synchronized (images) {
+            SoftReference<Optional<Image>> known = images.get(file);
+            return known == null ? null : known.get();
+        }
     }
 }
