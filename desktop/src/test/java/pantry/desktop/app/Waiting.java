@@ -18,8 +18,11 @@ import org.testfx.api.FxRobotInterface;
 import org.testfx.util.WaitForAsyncUtils;
 import pantry.desktop.DoubleClick;
 
-/** Waits until something has come about in the window; what takes longer than a minute does not. */
+/** Waits until something has come about in the window; what takes longer than some minutes does not. */
 final class Waiting {
+    /** Seconds: where others work on the machine as well, what takes five has taken more than sixty. */
+    private static final int LONGEST = 180;
+
     private Waiting() {}
 
     /** Asks on the interface's thread. */
@@ -61,7 +64,7 @@ final class Waiting {
 
     static void until(String what, Callable<Boolean> condition) {
         try {
-            WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition)
+            WaitForAsyncUtils.waitFor(LONGEST, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition)
                     .get());
         } catch (TimeoutException e) {
             throw new AssertionError("did not come about: " + what, e);
