@@ -44,7 +44,7 @@ class TourTest {
 
     @Test
     void everyMainViewHasItsPicture() throws InterruptedException, IOException {
-        assertThat(ended.await(4, TimeUnit.MINUTES)).as("the tour ends").isTrue();
+        assertThat(ended.await(8, TimeUnit.MINUTES)).as("the tour ends").isTrue();
         try (Stream<Path> shots = Files.list(folder.resolve("shots"))) {
             List<Path> pictures = shots.sorted().toList();
             assertThat(pictures).as("none is left out").hasSizeGreaterThanOrEqualTo(19);
