@@ -95,7 +95,7 @@ final class GeometryPass {
         int n = batch.count;
         batch.corners[9 * n] = inverse;
         batch.colour[n] = shading == null ? 0 : shading.dot(batch.row, used, x, y, z);
-        int opacity = Math.round(used.surface().opacity() * 16);
+        int opacity = TriangleBatch.sixteenths(used.surface().opacity());
         add(batch, left, top, right, bottom, clusters.use[chunk], DrawInstance.DOT, opacity);
     }
 
@@ -128,7 +128,7 @@ final class GeometryPass {
             view.project(seen, 3 * i, screen, 3 * i);
         }
         boolean mapped = used.surface().opacityMap() != null;
-        int solid = Math.round(used.surface().opacity() * 16);
+        int solid = TriangleBatch.sixteenths(used.surface().opacity());
         int opacity = mapped ? TileRasterizer.MAPPED : solid;
         short[] local = cluster.local();
         for (int t = 0; t < local.length; t += 3) {

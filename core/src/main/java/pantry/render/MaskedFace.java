@@ -4,8 +4,6 @@ import org.jspecify.annotations.Nullable;
 
 /** A triangle of which an image says where it is there at all; one thread's at a time. */
 final class MaskedFace {
-    private static final int SOLID = 16;
-
     private final @Nullable SurfaceMap map;
     private final RenderMaterial surface;
     private final float[] corners;
@@ -52,6 +50,8 @@ final class MaskedFace {
             float v = corners[1] * alpha + corners[3] * beta + corners[5] * gamma;
             whole *= map.number(u, v, uvPerPixel, looked);
         }
-        return surface.cutoff() > 0 ? whole >= surface.cutoff() ? SOLID : 0 : Math.round(whole * SOLID);
+        return surface.cutoff() > 0
+                ? whole >= surface.cutoff() ? TriangleBatch.SOLID : 0
+                : TriangleBatch.sixteenths(whole);
     }
 }

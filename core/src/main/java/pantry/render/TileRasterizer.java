@@ -10,8 +10,6 @@ final class TileRasterizer {
     /** Stands for the opacity of what has an image of it. */
     static final int MAPPED = -1;
 
-    private static final int SOLID = 16;
-
     private final List<DrawInstance> uses;
     private final int width;
     private final int height;
@@ -65,7 +63,7 @@ final class TileRasterizer {
         for (int y = y0; y <= y1; y++) {
             for (int x = x0; x <= x1; x++) {
                 int pixel = y * width + x;
-                if (inverse > depth[pixel] && (opacity >= SOLID || isThrough(opacity, x, y))) {
+                if (inverse > depth[pixel] && (opacity >= TriangleBatch.SOLID || isThrough(opacity, x, y))) {
                     depth[pixel] = inverse;
                     use[pixel] = batch.use[n];
                     triangle[pixel] = DrawInstance.DOT;
@@ -122,7 +120,7 @@ final class TileRasterizer {
                 if (ea >= 0 && eb >= 0 && ec >= 0) {
                     float inverse = (float) ea * wa + (float) eb * wb + (float) ec * wc;
                     if (inverse > depth[pixel]
-                            && (opacity >= SOLID
+                            && (opacity >= TriangleBatch.SOLID
                                     || isThrough(
                                             mask == null
                                                     ? opacity

@@ -4,6 +4,9 @@ import java.util.Arrays;
 
 /** Triangles on the screen, waiting for their tiles: one thread's share of a round. */
 final class TriangleBatch {
+    /** The opacity of what lets no light through, in sixteenths. */
+    static final int SOLID = 16;
+
     static final int CAPACITY = 1 << 16;
 
     /** x, y and 1/z of each corner. */
@@ -14,6 +17,7 @@ final class TriangleBatch {
 
     final int[] use = new int[CAPACITY];
     final int[] triangle = new int[CAPACITY];
+    /** In sixteenths. */
     final int[] opacity = new int[CAPACITY];
 
     /** The colours of those that are dots. */
@@ -57,5 +61,10 @@ final class TriangleBatch {
         entry[entries] = number;
         before[entries] = last[tile];
         last[tile] = entries++;
+    }
+
+    /** An opacity from 0 to 1 in sixteenths. */
+    static int sixteenths(float opacity) {
+        return Math.round(opacity * SOLID);
     }
 }
