@@ -60,24 +60,88 @@ public final class Welding {
                 : new Channel(perCorner, width, Channel.Per.CORNER);
     }
 
-    /** For each point the first one at the same place; open addressing over the bits of the coordinates. */
+    /**
+     * Triangles that name each corner by its place.
+     *
+     * @param corners of nine numbers a triangle, x y z of each corner; they are overwritten
+     * @return the triangles with each place once, in the order of their first use
+     */
+    public static Mesh ofTriangles(float[] corners) {
+        int[] places = new int[corners.length / 3];
+        Places table = new Places(corners, places.length / 4);
+        int count = 0;
+        for (int c = 0; c < places.length; c++) {
+            // The places found so far stand at the front, which no corner that is still to come occupies.
+            System.arraycopy(corners, 3 * c, corners, 3 * count, 3);
+            places[c] = table.first(count);
+            count += places[c] == count ? 1 : 0;
+        }
+        int[] sizes = new int[places.length / 3];
+        Arrays.fill(sizes, 3);
+        return new Mesh(Arrays.copyOf(corners, 3 * count), sizes, places, null, null);
+    }
+
+    /** For each point the first one at the same place. */
     public static int[] firstAtPlace(float[] points) {
         int count = points.length / 3;
-        int capacity = Integer.highestOneBit(Math.max(8, count * 2)) * 2;
-        int[] table = new int[capacity];
-        Arrays.fill(table, -1);
         int[] first = new int[count];
+        Places table = new Places(points, count);
         for (int i = 0; i < count; i++) {
-            int slot = hash(points, 3 * i) & (capacity - 1);
-            while (table[slot] >= 0 && !same(points, 3 * table[slot], 3 * i)) {
-                slot = (slot + 1) & (capacity - 1);
-            }
-            if (table[slot] < 0) {
-                table[slot] = i;
-            }
-            first[i] = table[slot];
+            first[i] = table.first(i);
         }
         return first;
+    }
+
+    /** Points by their place: open addressing over the bits of the coordinates. */
+    private static final class Places {
+        private final float[] points;
+        private int[] table;
+        private int count;
+
+        /** @param expected the number of places; the table grows where there are more */
+        Places(float[] points, int expected) {
+            this.points = points;
+            this.table = empty(Integer.highestOneBit(Math.max(8, expected * 2)) * 2);
+        }
+
+        private static int[] empty(int capacity) {
+            int[] table = new int[capacity];
+            Arrays.fill(table, -1);
+            return table;
+        }
+
+        /** The point at this one's place that was asked for first; itself if none was. */
+        int first(int point) {
+            int slot = slot(point);
+            if (table[slot] >= 0) {
+                return table[slot];
+            }
+            table[slot] = point;
+            count++;
+            if (count > table.length / 2) {
+                grow();
+            }
+            return point;
+        }
+
+        private int slot(int point) {
+            int mask = table.length - 1;
+            int slot = hash(points, 3 * point) & mask;
+            while (table[slot] >= 0 && !same(points, 3 * table[slot], 3 * point)) {
+                slot = (slot + 1) & mask;
+            }
+            return slot;
+        }
+
+        private void grow() {
+            int[] old = table;
+            table = empty(2 * old.length);
+            for (int point : old) {
+                if (point >= 0) {
+                    table[slot(point)] = point;
+                }
+            }
+        }
     }
 
     private static boolean same(float[] points, int a, int b) {

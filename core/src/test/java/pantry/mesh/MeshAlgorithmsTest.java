@@ -163,6 +163,25 @@ class MeshAlgorithmsTest {
         assertThat(Welding.exact(welded)).isSameAs(welded);
     }
 
+    @Property(tries = 60)
+    @Label("triangles that name their corners by place are those of a mesh whose doubled points are joined")
+    void weldedTriangles(@ForAll long seed, @ForAll @IntRange(min = 0, max = 400) int triangles) {
+        Random random = new Random(seed);
+        float[] corners = new float[9 * triangles];
+        for (int i = 0; i < corners.length; i++) {
+            // Few places, so that many corners share one; also zeros of both signs.
+            corners[i] = (random.nextInt(5) - 2) * (random.nextBoolean() ? 0.5f : -0.5f);
+        }
+        int[] each = java.util.stream.IntStream.range(0, 3 * triangles).toArray();
+        int[] sizes = new int[triangles];
+        java.util.Arrays.fill(sizes, 3);
+        Mesh expected = Welding.exact(new Mesh(corners.clone(), sizes, each, null, null));
+        Mesh welded = Welding.ofTriangles(corners.clone());
+        assertThat(welded.points()).isEqualTo(expected.points());
+        assertThat(welded.corners()).isEqualTo(expected.corners());
+        assertThat(welded.faceSizes()).isEqualTo(sizes);
+    }
+
     @Property(tries = 40)
     @Label("holes are found one by one and closed again, with the volume and the Euler characteristic of before")
     void holes(@ForAll long seed, @ForAll @IntRange(min = 1, max = 6) int wanted) {

@@ -5,7 +5,6 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -85,11 +84,7 @@ public final class StlReader {
     }
 
     private static Model.Node node(String name, float[] points) {
-        int[] corners = new int[points.length / 3];
-        Arrays.setAll(corners, i -> i);
-        int[] sizes = new int[corners.length / 3];
-        Arrays.fill(sizes, 3);
-        Mesh mesh = Welding.exact(new Mesh(points, sizes, corners, null, null));
+        Mesh mesh = Welding.ofTriangles(points);
         return Model.Node.of(name, Matrix4.IDENTITY, List.of(new Model.Part(mesh, Material.PLAIN)), List.of());
     }
 
