@@ -2,6 +2,7 @@ package pantry.intake;
 
 import java.awt.image.BufferedImage;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -82,29 +83,43 @@ final class VersionWriter {
         progress.step("writing " + slip.name(), 0.3);
         // Small things are sooner done than handed over, and there are often several of them at once.
         Executor others = model.trianglesDrawn() < WORTH_HANDING_OVER ? Runnable::run : ForkJoinPool.commonPool();
-        CompletableFuture<BufferedImage> picture =
-                CompletableFuture.supplyAsync(() -> Thumbnails.picture(model, cache, Thumbnails.SIZE), others);
+        CompletableFuture<Map<String, List<String>>> variants =
+                CompletableFuture.supplyAsync(() -> writeFiles(data, slug, version), others);
         CompletableFuture<Facts> facts =
                 CompletableFuture.supplyAsync(() -> Facts.of(slug + ".usda", atRest(model), 1, "Y"), others);
-        Map<String, List<String>> variants;
+        BufferedImage picture;
         try {
-            variants = writeLayers(data, slug, version);
-            for (Imported source : sources) {
-                copySource(source, data.resolve("source"));
-            }
+            // It is drawn by all cores that have nothing else to do, this one among them.
+            picture = Thumbnails.picture(model, cache, Thumbnails.SIZE);
+            AtomicFiles.write(data.resolve("preview.png"), Png.of(picture));
         } finally {
             // Nobody may work on what is given up.
-            CompletableFuture.allOf(picture, facts)
+            CompletableFuture.allOf(variants, facts)
                     .exceptionally(failure -> null)
                     .join();
         }
         try {
-            AtomicFiles.write(data.resolve("preview.png"), Png.of(picture.join()));
             AtomicFiles.write(
                     data.resolve("facts.json"),
-                    Json.write(facts.join().seen(variants, ColourNames.of(picture.join()))));
+                    Json.write(facts.join().seen(variants.join(), ColourNames.of(picture))));
         } catch (CompletionException e) {
+            if (e.getCause() instanceof UncheckedIOException io) {
+                throw io.getCause();
+            }
             throw e.getCause() instanceof RuntimeException known ? known : e;
+        }
+    }
+
+    /** @return the names of the variants by their sets' */
+    private Map<String, List<String>> writeFiles(Path data, String slug, String version) {
+        try {
+            Map<String, List<String>> variants = writeLayers(data, slug, version);
+            for (Imported source : sources) {
+                copySource(source, data.resolve("source"));
+            }
+            return variants;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 
