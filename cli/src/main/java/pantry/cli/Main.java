@@ -168,7 +168,9 @@ public final class Main implements Runnable {
                 new ConvertCommand(workbench, output),
                 new ExportCommand(workbench, output),
                 new PoseCommand(workbench, output),
-                new BakeCommand(workbench, output));
+                new BakeCommand(workbench, output),
+                new MixCommand(workbench, output),
+                new RemakeCommand(workbench, output));
     }
 
     private static boolean isJson(CommandLine.ParseResult parsed) {

@@ -101,4 +101,56 @@ class BakeCommandTest {
                 .isEqualTo(2);
         assertThat(folder.resolve("x.usda")).doesNotExist();
     }
+
+    /** A rust of nodes is shelved, mixed into the paint, made redder, and taken out again. */
+    @Test
+    void aMaterialPartIsMixedInAndReachesWhatUsesIt() throws IOException {
+        String library = path("library");
+        shell.done("new-library", library, "--name", "Paints");
+        for (String colour : List.of("0.5, 0.1, 0.05", "0.9, 0.1, 0.05")) {
+            Files.writeString(
+                    folder.resolve(colour.startsWith("0.5") ? "rust.mtlx" : "redder.mtlx"), """
+                    <materialx version="1.39"><nodegraph name="Rust">
+                      <constant name="c" type="color3"><input name="value" type="color3" value="%s"/></constant>
+                      <ramplr name="m" type="float">
+                        <input name="valuel" type="float" value="0"/><input name="valuer" type="float" value="1"/>
+                      </ramplr>
+                      <output name="base_color" type="color3" nodename="c"/>
+                      <output name="mask" type="float" nodename="m"/>
+                    </nodegraph></materialx>
+                    """.formatted(colour));
+        }
+        for (String file : List.of("paint.mtlx", "rust.mtlx")) {
+            assertThat(shell.run("receive", path(file), "--library", library, "--shelf", "Materials"))
+                    .isZero();
+        }
+        assertThat(shell.json("find", "rust", "--kind", "MATERIAL_PART", "--library", library, "--json")
+                        .get("count"))
+                .isEqualTo(1);
+        Map<?, ?> mixed = shell.json(
+                "mix", "Materials/Paint", "--part", "Materials/Rust", "--amount", "60", "--library", library, "--json");
+        assertThat(mixed.get("version")).isEqualTo("v002");
+        assertThat(mixed.get("parts").toString()).contains("name=Rust", "percent=60.0", "masked=true");
+        assertThat(shell.run(
+                        "publish", "Materials/Rust", path("redder.mtlx"), "--note", "redder", "--library", library))
+                .isZero();
+        Map<?, ?> remade = shell.json("remake", "Materials/Rust", "--library", library, "--json");
+        assertThat(remade.get("made").toString()).contains("name=Paint", "version=v003");
+        assertThat((List<?>) remade.get("left")).isEmpty();
+        assertThat(shell.run("mix", "Materials/Paint", "--library", library)).isZero();
+        assertThat(shell.printed()).contains("Rust, 60 % where its mask says");
+        assertThat(shell.run("mix", "Materials/Paint", "--without", "Materials/Rust", "--library", library))
+                .isZero();
+        assertThat(shell.printed()).contains("Paint v004").contains("nothing is mixed in");
+        assertThat(shell.run("verify", "--library", library)).isZero();
+        assertThat(shell.run("mix", "Materials/Rust", "--part", "Materials/Rust", "--library", library))
+                .isEqualTo(1);
+        assertThat(shell.said()).contains("is no material to mix something into");
+        assertThat(shell.run(
+                        "mix", "Materials/Paint", "--part", "Materials/Rust", "--amount", "x", "--library", library))
+                .isEqualTo(2);
+        assertThat(shell.run(
+                        "mix", "Materials/Paint", "--part", "Materials/Rust", "--amount", "101", "--library", library))
+                .isEqualTo(2);
+    }
 }

@@ -251,6 +251,13 @@ public final class FileReaders {
         return new Imported(file, read.model(), read.unit(), read.up(), read.companions());
     }
 
+    private static Imported.Holds holds(Stage stage, boolean surfaces, Model seen) {
+        if (surfaces || seen.meshes().isEmpty()) {
+            return Imported.Holds.MODEL;
+        }
+        return UsdModelReader.part(stage).isPresent() ? Imported.Holds.PART : Imported.Holds.MATERIALS;
+    }
+
     private Imported readUsd(Path file, FileGate gate, Progress progress) {
         LayerCache layers = new LayerCache(gate);
         Layer layer = layers.open(file.toAbsolutePath().normalize());
@@ -278,6 +285,6 @@ public final class FileReaders {
                 Optional.of(UsdModelReader.metresPerUnit(layer)),
                 Optional.of(UsdModelReader.upAxis(layer)),
                 companions,
-                surfaces || seen.meshes().isEmpty() ? Imported.Holds.MODEL : Imported.Holds.MATERIALS);
+                holds(stage, surfaces, seen));
     }
 }

@@ -83,6 +83,7 @@ public final class Intake {
                 switch (arrival.holds()) {
                     case MODEL -> AssetKind.MODEL;
                     case MATERIALS -> AssetKind.MATERIAL;
+                    case PART -> AssetKind.MATERIAL_PART;
                     case IMAGE -> AssetKind.IMAGE;
                 };
         String name = arrival.series()
@@ -244,7 +245,12 @@ public final class Intake {
         return library.publish(
                 next.asset(),
                 next.status(),
-                contents(source, named, id, progress),
+                contents(
+                        source,
+                        named,
+                        id,
+                        new PartLinks(library, slug -> next.asset().folder()),
+                        progress),
                 Library.noted(next.note(), new Identity(id, named.name()).labels(source.name())),
                 progress.part(0.8, 1));
     }
@@ -266,7 +272,15 @@ public final class Intake {
             return library.shelve(
                     card,
                     slip.shelf(),
-                    contents(source, named, id, progress),
+                    contents(
+                            source,
+                            named,
+                            id,
+                            new PartLinks(library, slug -> library.root()
+                                    .resolve("assets")
+                                    .resolve(slip.shelf())
+                                    .resolve(slug)),
+                            progress),
                     new Identity(id, named.name()).labels(source.name()),
                     progress.part(0.8, 1));
         } finally {
@@ -274,9 +288,13 @@ public final class Intake {
         }
     }
 
-    private VersionContents contents(Source source, Slip slip, String id, Progress progress) {
+    private VersionContents contents(Source source, Slip slip, String id, PartLinks parts, Progress progress) {
         VersionWriter.Contents written = new VersionWriter.Contents(
-                source.model(), source.series(), source.files(), KeptStructure.of(source.files(), slip, readers::gate));
+                source.model(),
+                source.series(),
+                source.files(),
+                KeptStructure.of(source.files(), slip, readers::gate),
+                parts);
         return (data, slug, version) ->
                 new VersionWriter(written, slip, id, cache, progress).write(data, slug, version);
     }

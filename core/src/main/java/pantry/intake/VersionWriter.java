@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.Executor;
@@ -22,6 +23,7 @@ import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
+import pantry.exchange.usd.Links;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdModelWriter;
@@ -30,12 +32,15 @@ import pantry.library.Identity;
 import pantry.model.Facts;
 import pantry.model.Model;
 import pantry.model.Posing;
+import pantry.model.ShaderNetwork.Graph;
 import pantry.render.ColourNames;
 import pantry.render.RenderCache;
 import pantry.render.Thumbnails;
+import pantry.shading.PartOutputs;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
+import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
@@ -48,10 +53,14 @@ import pantry.usd.file.LayerFiles;
 final class VersionWriter {
     private static final long WORTH_HANDING_OVER = 50_000;
 
+    /** Types of root prims that an entry layer says too, since programs look for them there. */
+    private static final Set<String> OWN_TYPES = Set.of("SkelRoot", "NodeGraph");
+
     private final Model model;
     private final Optional<Imported.Series> series;
     private final List<Imported> sources;
     private final Optional<KeptStructure> kept;
+    private final PartLinks parts;
     private final Slip slip;
     private final String id;
     private final RenderCache cache;
@@ -64,15 +73,21 @@ final class VersionWriter {
      * @param series the same thing as other variants, likewise
      * @param sources the files as they were received
      * @param kept the layers of the source, where they are taken in rather than what is drawn of them
+     * @param parts how material parts of the library are referenced
      */
     record Contents(
-            Model model, Optional<Imported.Series> series, List<Imported> sources, Optional<KeptStructure> kept) {}
+            Model model,
+            Optional<Imported.Series> series,
+            List<Imported> sources,
+            Optional<KeptStructure> kept,
+            PartLinks parts) {}
 
     VersionWriter(Contents contents, Slip slip, String id, RenderCache cache, Progress progress) {
         this.model = contents.model();
         this.series = contents.series();
         this.sources = contents.sources();
         this.kept = contents.kept();
+        this.parts = contents.parts();
         this.slip = slip;
         this.id = id;
         this.cache = cache;
@@ -129,15 +144,12 @@ final class VersionWriter {
         Path geometry = data.resolve(slug + ".geom.usdc");
         List<Model> models = new ArrayList<>(List.of(model));
         series.ifPresent(others -> models.addAll(others.others().values()));
-        TextureStore textures = TextureStore.copy(models, data);
-        Optional<Layer> structured = structured(data, geometry, textures);
-        Layer layer = structured.isPresent()
-                ? structured.get()
-                : series.isPresent()
-                        ? seriesLayer(series.get(), geometry, textures)
-                        : modelLayer(model, geometry, textures);
-        PrimSpec prim = layer.prim(pantry.usd.SdfPath.ROOT.child(root)).orElseThrow();
-        if (series.isEmpty()) {
+        TextureStore textures =
+                TextureStore.copy(models.stream().map(parts::withoutPartImages).toList(), data);
+        Links links = parts.in(data, slug, textures);
+        Layer layer = structured(data, geometry, textures).orElseGet(() -> madeLayer(geometry, links));
+        PrimSpec prim = layer.prim(SdfPath.ROOT.child(root)).orElseThrow();
+        if (series.isEmpty() && slip.kind() != AssetKind.MATERIAL_PART) {
             process(prim, model);
         }
         if (slip.kind() == AssetKind.MATERIAL) {
@@ -154,12 +166,33 @@ final class VersionWriter {
         return variants;
     }
 
-    private Layer modelLayer(Model of, Path file, TextureStore textures) {
+    /** The layer of what is not taken in as its source's layers say it. */
+    private Layer madeLayer(Path geometry, Links links) {
+        if (slip.kind() == AssetKind.MATERIAL_PART) {
+            return partLayer(geometry, links);
+        }
+        return series.map(others -> seriesLayer(others, geometry, links))
+                .orElseGet(() -> modelLayer(model, geometry, links));
+    }
+
+    /** The graph that the model shows, or the first that a material of it is made of. */
+    private Layer partLayer(Path file, Links links) {
+        Graph graph = model.materials().stream()
+                .flatMap(material -> material.network().stream())
+                .flatMap(network -> network.graphs().values().stream())
+                .filter(each -> !PartOutputs.of(each).isEmpty())
+                .findFirst()
+                .orElseThrow(() -> new IntakeException(
+                        file, "cannot be a material part: it has no group of nodes with an output for a surface"));
+        return UsdModelWriter.part(graph, Names.identifier(slip.name()), file, links);
+    }
+
+    private Layer modelLayer(Model of, Path file, Links links) {
         return UsdModelWriter.layer(
                 of,
                 Names.identifier(slip.name()),
                 file,
-                textures::path,
+                links,
                 slip.parts() == PartsMode.SINGLE ? UsdModelWriter.Split.SUBSETS : UsdModelWriter.Split.SHARED);
     }
 
@@ -172,7 +205,7 @@ final class VersionWriter {
     }
 
     /** A variant for each of a series; each refers to a layer of its own beside the geometry layer. */
-    private Layer seriesLayer(Imported.Series others, Path geometry, TextureStore textures) {
+    private Layer seriesLayer(Imported.Series others, Path geometry, Links links) {
         Map<String, Model> all = new LinkedHashMap<>();
         all.put(others.own(), model);
         all.putAll(others.others());
@@ -183,8 +216,8 @@ final class VersionWriter {
         all.forEach((name, each) -> {
             Path file = geometry.resolveSibling(
                     geometry.getFileName().toString().replace(".geom.usdc", "." + name + ".usdc"));
-            Layer own = modelLayer(each, file, textures);
-            PrimSpec prim = own.prim(pantry.usd.SdfPath.ROOT.child(root.name())).orElseThrow();
+            Layer own = modelLayer(each, file, links);
+            PrimSpec prim = own.prim(SdfPath.ROOT.child(root.name())).orElseThrow();
             process(prim, each);
             LayerFiles.write(own, file);
             if (prim.typeName().equals("SkelRoot")) {
@@ -217,10 +250,16 @@ final class VersionWriter {
 
     private Layer entryLayer(Path file, String root, String type, String version, Path geometry) {
         Layer layer = Layer.inMetres(file, root);
-        PrimSpec prim = layer.root().define(type.equals("SkelRoot") ? type : "Xform", root);
-        prim.metadata().put("kind", new Value.Token("component"));
+        PrimSpec prim = layer.root().define(OWN_TYPES.contains(type) ? type : "Xform", root);
         new Identity(id, slip.name()).write(prim, version);
-        prim.setPayloads(Reference.to("./" + geometry.getFileName()));
+        Reference contents = Reference.to("./" + geometry.getFileName());
+        if (slip.kind() == AssetKind.MATERIAL_PART) {
+            // It is small, and what uses it is nothing without it.
+            prim.setReferences(contents);
+        } else {
+            prim.metadata().put("kind", new Value.Token("component"));
+            prim.setPayloads(contents);
+        }
         return layer;
     }
 

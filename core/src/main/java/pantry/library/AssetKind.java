@@ -7,6 +7,8 @@ import java.util.Locale;
 public enum AssetKind {
     MODEL,
     MATERIAL,
+    /** A group of shading nodes that materials use. */
+    MATERIAL_PART,
     PREFAB,
     IMAGE,
     LIGHT_RIG,

@@ -70,6 +70,14 @@ public final class Uses {
         }
     }
 
+    /** What is used through a layer: where that is one of an asset's uses, what it leads to; otherwise that layer itself. */
+    public static Path through(Path layer) {
+        Path folder = layer.getParent();
+        return folder != null && folder.endsWith(FOLDER)
+                ? read(layer).map(Use::target).orElse(layer)
+                : layer;
+    }
+
     private static Optional<Use> read(Path stub) {
         try {
             return root(LayerFiles.read(stub)).flatMap(prim -> reference(prim)

@@ -190,6 +190,12 @@ public record Material(
         return new Material(name, colour, opacity, metallic, roughness, emissive, finish, textures, network);
     }
 
+    /** This material where what is less opaque than that is not there; 0 for letting light through instead. */
+    public Material withCutoff(float cutoff) {
+        Finish own = new Finish(cutoff, finish.clearcoat, finish.clearcoatRoughness, finish.ior, finish.coloured);
+        return new Material(name, base, opacity, metallic, roughness, emissive, own, textures, network);
+    }
+
     /** This material with each image replaced, those of its network too. */
     public Material withTextures(java.util.function.UnaryOperator<Texture> change) {
         Map<Slot, Texture> changed = new EnumMap<>(Slot.class);

@@ -1,12 +1,17 @@
 package pantry.model;
 
+import java.nio.file.Path;
+import java.util.ArrayDeque;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 
@@ -28,12 +33,23 @@ public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String,
      * A graph.
      *
      * @param inputs its own, which nodes within it may take
+     * @param part the layer that it stands in, where it is a material part that is referenced
      */
-    public record Graph(Map<String, Input> inputs, Map<String, Node> nodes, Map<String, Output> outputs) {
+    public record Graph(
+            Map<String, Input> inputs, Map<String, Node> nodes, Map<String, Output> outputs, Optional<Part> part) {
         public Graph {
             inputs = kept(inputs);
             nodes = kept(nodes);
             outputs = kept(outputs);
+        }
+
+        public Graph(Map<String, Input> inputs, Map<String, Node> nodes, Map<String, Output> outputs) {
+            this(inputs, nodes, outputs, Optional.empty());
+        }
+
+        /** The same graph, standing in a layer. */
+        public Graph from(Path layer) {
+            return new Graph(inputs, nodes, outputs, Optional.of(new Part(layer, Set.of())));
         }
 
         /** The name of an output that is linked to; of the first one where that says none. */
@@ -52,6 +68,18 @@ public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String,
                     .filter(link -> link.from() == Link.From.INTERFACE)
                     .map(link -> Optional.ofNullable(inputs.get(link.name())))
                     .orElse(Optional.of(input));
+        }
+    }
+
+    /**
+     * Where a graph that is referenced stands.
+     *
+     * @param layer whose default prim it is
+     * @param own the names of the inputs of which the material says itself what they are
+     */
+    public record Part(Path layer, Set<String> own) {
+        public Part {
+            own = Set.copyOf(own);
         }
     }
 
@@ -138,11 +166,54 @@ public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String,
                 graphs.values().stream().map(Graph::nodes).map(Map::values).flatMap(Collection::stream));
     }
 
+    /** This with other nodes outside of graphs, and other graphs. */
+    public ShaderNetwork with(Map<String, Node> changedNodes, Map<String, Graph> changedGraphs) {
+        return new ShaderNetwork(surface, changedNodes, changedGraphs);
+    }
+
+    /** This without what nothing leads to from the surface. */
+    public ShaderNetwork reached() {
+        Set<String> reached = new LinkedHashSet<>();
+        Deque<String> wanted = new ArrayDeque<>(List.of(surface));
+        while (!wanted.isEmpty()) {
+            String name = wanted.poll();
+            if (reached.add(name)) {
+                Stream.concat(
+                                Optional.ofNullable(nodes.get(name)).map(Node::inputs).stream(),
+                                Optional.ofNullable(graphs.get(name)).map(Graph::inputs).stream())
+                        .flatMap(inputs -> inputs.values().stream())
+                        .flatMap(input -> input.link().stream())
+                        .forEach(link -> wanted.add(link.name()));
+            }
+        }
+        Map<String, Node> keptNodes = new LinkedHashMap<>(nodes);
+        keptNodes.keySet().retainAll(reached);
+        Map<String, Graph> keptGraphs = new LinkedHashMap<>(graphs);
+        keptGraphs.keySet().retainAll(reached);
+        return with(keptNodes, keptGraphs);
+    }
+
+    /** This without some of its graphs; what is linked to them is linked to nothing. */
+    public ShaderNetwork without(Predicate<Graph> unwanted) {
+        Map<String, Graph> rest = new LinkedHashMap<>(graphs);
+        rest.values().removeIf(unwanted);
+        return with(nodes, rest);
+    }
+
+    /** The graphs that are material parts which are referenced, by their names. */
+    public Map<String, Graph> parts() {
+        Map<String, Graph> parts = new LinkedHashMap<>(graphs);
+        parts.values().removeIf(graph -> graph.part().isEmpty());
+        return parts;
+    }
+
     /** This with each image replaced. */
     public ShaderNetwork withTextures(UnaryOperator<Texture> change) {
         Map<String, Graph> changed = new LinkedHashMap<>();
         graphs.forEach((name, graph) -> changed.put(
-                name, new Graph(inputs(graph.inputs(), change), nodes(graph.nodes(), change), graph.outputs())));
+                name,
+                new Graph(
+                        inputs(graph.inputs(), change), nodes(graph.nodes(), change), graph.outputs(), graph.part())));
         return new ShaderNetwork(surface, nodes(nodes, change), changed);
     }
 

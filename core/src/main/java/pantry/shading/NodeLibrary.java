@@ -43,6 +43,8 @@ final class NodeLibrary {
                     case "place2d" -> place(node);
                     case "rotate2d" -> rotated(node.all("in", 0, 0), node.input("amount", 0));
                     case "normalmap" -> normal(node);
+                    // The surface's own, in its own space.
+                    case "normal" -> make.constant(0, 0, 1);
                     case "noise2d", "noise3d", "fractal2d", "fractal3d", "cellnoise2d", "cellnoise3d" -> noise(node);
                     case "ramplr", "ramptb", "ramp4", "splitlr", "splittb", "checkerboard" -> pattern(node);
                     case "extract", "swizzle", "separate2", "separate3", "separate4" -> parts(node);

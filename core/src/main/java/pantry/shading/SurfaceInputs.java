@@ -90,6 +90,15 @@ public record SurfaceInputs(String kind) {
         return names;
     }
 
+    /** The type of the input of a slot. */
+    String type(Slot slot) {
+        if (slot == Slot.NORMAL) {
+            return "vector3";
+        }
+        boolean colour = slot.colour() || slot == Slot.OPACITY && kind.equals("standard_surface");
+        return colour ? "color3" : "float";
+    }
+
     /** What each input that is looked at is where nothing is said of it, by its name; of colours each component. */
     public Map<String, Float> usual() {
         Map<String, Float> usual = new LinkedHashMap<>();

@@ -68,6 +68,8 @@ public record Imported(
         MODEL,
         /** Materials without a surface; the model shows each on a ball. */
         MATERIALS,
+        /** A graph of nodes for materials to use; the model shows it on a ball. */
+        PART,
         /** A single image; the model is a board that shows it. */
         IMAGE
     }

@@ -1,6 +1,7 @@
 package pantry.exchange.format;
 
 import java.awt.image.BufferedImage;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -11,6 +12,9 @@ import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 import pantry.base.ImageDecoder;
 import pantry.base.IoProblems;
+import pantry.base.Names;
+import pantry.base.Progress;
+import pantry.base.Scratch;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
@@ -19,7 +23,10 @@ import pantry.model.Axis;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.model.ShaderNetwork;
 import pantry.model.Texture;
+import pantry.shading.NetworkBaker;
+import pantry.shading.PartOutputs;
 
 /** Models that show what has no surface of its own: materials on balls, images on boards. Metres, Y up. */
 public final class Samples {
@@ -27,6 +34,9 @@ public final class Samples {
     public static final String BALL = "Sample";
 
     private static final double RADIUS = 0.25;
+
+    /** As many numbers as are reckoned to show a part, so that a small file cannot keep anybody waiting. */
+    private static final long MOST_RECKONED = 500_000_000L;
 
     private Samples() {}
 
@@ -39,6 +49,23 @@ public final class Samples {
             balls.add(Model.Node.of(BALL, place, List.of(new Model.Part(ball, materials.get(i))), List.of()));
         }
         return new Model(name, balls, Model.Extras.NONE);
+    }
+
+    /** A model, and what of it cannot be shown. */
+    public record Shown(Model model, List<String> told) {}
+
+    /**
+     * A ball that shows a material part.
+     *
+     * @param name of its graph
+     * @param size of the images that are made of it, pixels; they are gone at the end of the process
+     * @throws IOException where they cannot be written
+     */
+    public static Shown part(String name, ShaderNetwork.Graph graph, int size, Progress progress) throws IOException {
+        ShaderNetwork network = PartOutputs.shown(Names.identifier(name), graph);
+        NetworkBaker.Baked baked =
+                NetworkBaker.bake(name, network, size, MOST_RECKONED, () -> Scratch.folder("baked"), progress);
+        return new Shown(balls(name, List.of(baked.material())), baked.told());
     }
 
     /** A ball that shows the material that images make; of several sizes the largest, the others as its looks. */
@@ -64,7 +91,7 @@ public final class Samples {
      * @throws ExchangeException where the file is no image that can be shown
      */
     public static Imported board(java.nio.file.Path file) {
-        String name = pantry.base.Names.stem(file.getFileName().toString());
+        String name = Names.stem(file.getFileName().toString());
         double aspect = aspect(file);
         Mesh board = Shapes.plate(aspect, 1)
                 .transformed(Matrix4.rotation(0, 90))

@@ -30,7 +30,9 @@ import pantry.model.Axis;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.ShaderNetwork;
+import pantry.model.ShaderNetwork.Graph;
 import pantry.shading.NetworkBaker;
+import pantry.shading.PartOutputs;
 import pantry.shading.SurfaceInputs;
 
 /**
@@ -77,20 +79,51 @@ public final class MaterialXReader {
         MaterialXReader reader = new MaterialXReader(file, gate, size, progress);
         List<Material> materials = reader.materials();
         if (materials.isEmpty()) {
-            throw new ExchangeException(
-                    file, "has no material: none of the surfaces " + String.join(", ", SURFACES) + " is in it");
+            return reader.part();
         }
         String name = Names.stem(file.getFileName().toString());
-        List<String> foreign = reader.told.isEmpty()
-                ? List.of()
-                : List.of("what its pictures do not show: " + String.join(", ", reader.told));
         return new Imported(
                 file,
-                Samples.balls(name, materials).with(new Model.Extras(List.of(), 0, foreign)),
+                Samples.balls(name, materials).with(new Model.Extras(List.of(), 0, reader.toldOf())),
                 Optional.of(1.0),
                 Optional.of(Axis.Y),
                 List.of(),
                 Imported.Holds.MATERIALS);
+    }
+
+    /** A document without surfaces whose nodes are for materials to use: the first of its graphs that is of use to one. */
+    private Imported part() {
+        Map<String, Graph> graphs = new NetworkReader(file, gate, document()).graphs();
+        String name = graphs.keySet().stream()
+                .filter(each -> !PartOutputs.of(graphs.get(each)).isEmpty())
+                .findFirst()
+                .orElseThrow(() -> new ExchangeException(
+                        file,
+                        "has no material: none of the surfaces " + String.join(", ", SURFACES)
+                                + " is in it, and no group of nodes with an output for one"));
+        try {
+            Samples.Shown shown = Samples.part(name, graphs.get(name), size, progress);
+            told.addAll(shown.told());
+            List<String> foreign = new ArrayList<>(toldOf());
+            List<String> others =
+                    graphs.keySet().stream().filter(each -> !each.equals(name)).toList();
+            if (!others.isEmpty()) {
+                foreign.add("other groups of nodes, which need files of their own: " + String.join(", ", others));
+            }
+            return new Imported(
+                    file,
+                    shown.model().with(new Model.Extras(List.of(), 0, foreign)),
+                    Optional.of(1.0),
+                    Optional.of(Axis.Y),
+                    List.of(),
+                    Imported.Holds.PART);
+        } catch (IOException e) {
+            throw new ExchangeException(file, "the images of " + name + " cannot be written: " + e.getMessage(), e);
+        }
+    }
+
+    private List<String> toldOf() {
+        return told.isEmpty() ? List.of() : List.of("what its pictures do not show: " + String.join(", ", told));
     }
 
     private Element document() {

@@ -16,6 +16,7 @@ import pantry.model.ShaderNetwork.Link;
 import pantry.model.ShaderNetwork.Node;
 import pantry.model.ShaderNetwork.Output;
 import pantry.model.Texture;
+import pantry.shading.NodeDefinitions;
 
 /** Reads the network that leads to a surface: the nodes and graphs that it is linked to, as the document says them. */
 final class NetworkReader {
@@ -61,6 +62,20 @@ final class NetworkReader {
         return new ShaderNetwork(name, nodes, graphs);
     }
 
+    /** The graphs of the document that have outputs, by their names. */
+    Map<String, Graph> graphs() {
+        Map<String, Graph> graphs = new LinkedHashMap<>();
+        top.forEach((name, element) -> {
+            if (element.getTagName().equals("nodegraph")) {
+                Graph graph = graph(element);
+                if (!graph.outputs().isEmpty()) {
+                    graphs.put(name, graph);
+                }
+            }
+        });
+        return graphs;
+    }
+
     private Graph graph(Element element) {
         String own = element.hasAttribute("fileprefix") ? element.getAttribute("fileprefix") : prefix;
         Map<String, Input> inputs = new LinkedHashMap<>();
@@ -90,7 +105,10 @@ final class NetworkReader {
         String type = element.getAttribute("type");
         String definition = element.getAttribute("nodedef");
         return new Node(
-                category, type, definition.isEmpty() ? Definitions.name(category, type, inputs) : definition, inputs);
+                category,
+                type,
+                definition.isEmpty() ? NodeDefinitions.name(category, type, inputs) : definition,
+                inputs);
     }
 
     private Input input(Element element, String folder) {

@@ -1,5 +1,7 @@
 package pantry.exchange.usd;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -11,6 +13,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.format.Samples;
 import pantry.mesh.Mesh;
@@ -19,6 +22,8 @@ import pantry.model.Colour;
 import pantry.model.Fixture;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.model.ShaderNetwork;
+import pantry.shading.NetworkBaker;
 import pantry.usd.Layer;
 import pantry.usd.SdfPath;
 import pantry.usd.UsdException;
@@ -148,16 +153,41 @@ public final class UsdModelReader {
 
     /**
      * What is seen of a stage: what is rendered, and where nothing is, as of a material by itself, the balls that show it, which
-     * are guides, so that they are in nobody's way elsewhere.
+     * are guides, so that they are in nobody's way elsewhere; of a material part, a ball that is made for it.
      *
      * @param rendered as it was read of the stage
      */
     public static Model withSamples(Stage stage, MeshCache meshes, Model rendered) {
+        Optional<Prim> part = rendered.meshes().isEmpty() ? part(stage) : Optional.empty();
+        if (part.isPresent()) {
+            return sample(stage, part.get());
+        }
         return rendered.meshes().isEmpty()
                 ? read(stage, meshes, GUIDES)
                         .model()
                         .without(node -> !node.parts().isEmpty() && !node.name().startsWith(Samples.BALL))
                 : rendered;
+    }
+
+    /** The graph that a stage is there for, as a layer of a material part is; empty where its roots are something else. */
+    public static Optional<Prim> part(Stage stage) {
+        return stage.root().children().stream()
+                .filter(prim -> prim.typeName().equals("NodeGraph") && prim.isDefined() && !prim.isAbstract())
+                .findFirst();
+    }
+
+    /** Reads a graph of shading nodes. */
+    public static ShaderNetwork.Graph graph(Stage stage, Prim part) {
+        return new UsdNetworkReader(stage, path -> {}).graph(part);
+    }
+
+    private static Model sample(Stage stage, Prim part) {
+        try {
+            return Samples.part(part.name(), graph(stage, part), NetworkBaker.USUAL_SIZE / 2, Progress.NONE)
+                    .model();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     /**

@@ -24,6 +24,7 @@ import pantry.mesh.Mesh;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.model.ShaderNetwork;
 import pantry.model.Texture;
 import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
@@ -154,7 +155,7 @@ public final class UsdModelWriter {
      * @param asset the asset path of a texture, relative to the layer; textures that are not found are asked for too
      */
     public static Layer layer(Model model, String rootName, Path file, Function<Texture, String> asset) {
-        return layer(model, rootName, file, asset, Split.MESHES);
+        return layer(model, rootName, file, Links.ofImages(asset), Split.MESHES);
     }
 
     /** How an object of several materials is written. */
@@ -169,12 +170,12 @@ public final class UsdModelWriter {
         AS_IS
     }
 
-    /** As above, with a choice of how objects of several materials are written. */
-    public static Layer layer(Model model, String rootName, Path file, Function<Texture, String> asset, Split split) {
+    /** As above, with a choice of how objects of several materials are written, and of what is referenced. */
+    public static Layer layer(Model model, String rootName, Path file, Links links, Split split) {
         Model told = Tints.baked(model);
         UsdModelWriter writer = new UsdModelWriter(told, rootName, split);
         Layer layer = writer.geometry(told, file);
-        PrimSpec materials = writer.materials(asset);
+        PrimSpec materials = writer.materials(links);
         layer.prim(writer.root).ifPresent(prim -> {
             if (!materials.children().isEmpty()) {
                 prim.add(materials);
@@ -182,6 +183,13 @@ public final class UsdModelWriter {
             writer.addLooks(prim, told);
             FixtureWriter.write(prim, model.extras().fixtures());
         });
+        return layer;
+    }
+
+    /** A graph of a network as a layer of its own, whose default prim it is. */
+    public static Layer part(ShaderNetwork.Graph graph, String rootName, Path file, Links links) {
+        Layer layer = Layer.inMetres(file, rootName);
+        UsdNetworkWriter.write(layer.root().define("NodeGraph", rootName), SdfPath.ROOT.child(rootName), graph, links);
         return layer;
     }
 
@@ -391,16 +399,16 @@ public final class UsdModelWriter {
         attribute.metadata().put("interpolation", new Value.Token(channel.per().interpolation()));
     }
 
-    private PrimSpec materials(Function<Texture, String> asset) {
+    private PrimSpec materials(Links links) {
         PrimSpec scope = new PrimSpec(Specifier.DEF, "Scope", "Materials");
         materialNames.entrySet().stream()
                 .sorted(Map.Entry.comparingByValue())
                 .filter(entry -> scope.child(entry.getValue()).isEmpty())
-                .forEach(entry -> scope.add(material(entry.getKey(), entry.getValue(), asset)));
+                .forEach(entry -> scope.add(material(entry.getKey(), entry.getValue(), links)));
         return scope;
     }
 
-    private PrimSpec material(Material material, String name, Function<Texture, String> asset) {
+    private PrimSpec material(Material material, String name, Links links) {
         PrimSpec prim = new PrimSpec(Specifier.DEF, "Material", name);
         if (!name.equals(material.name())) {
             prim.metadata().put("displayName", new Value.Text(material.name()));
@@ -429,7 +437,7 @@ public final class UsdModelWriter {
             SdfPath coordinates = coordinates(prim, path, texture.sampling());
             String sampler = Names.identifier("Image_" + slot.name().toLowerCase(java.util.Locale.ROOT));
             PrimSpec image = ShaderSpecs.shader(prim, sampler, "UsdUVTexture");
-            ShaderSpecs.input(image, "asset", "file", new Value.Asset(asset.apply(texture)));
+            ShaderSpecs.input(image, "asset", "file", new Value.Asset(links.image(texture)));
             ShaderSpecs.input(
                     image,
                     "token",
@@ -457,7 +465,7 @@ public final class UsdModelWriter {
                     surface, type, "inputs:" + slot.input(), path.child(sampler).property(output));
         });
         surface.put(new AttributeSpec("outputs:surface", "token"));
-        material.network().ifPresent(network -> UsdNetworkWriter.write(prim, path, network, asset));
+        material.network().ifPresent(network -> UsdNetworkWriter.write(prim, path, network, links));
         return prim;
     }
 

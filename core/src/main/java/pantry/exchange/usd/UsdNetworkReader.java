@@ -8,15 +8,21 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import pantry.model.ShaderNetwork;
 import pantry.model.ShaderNetwork.Graph;
 import pantry.model.ShaderNetwork.Input;
 import pantry.model.ShaderNetwork.Link;
 import pantry.model.ShaderNetwork.Node;
 import pantry.model.ShaderNetwork.Output;
+import pantry.model.ShaderNetwork.Part;
 import pantry.model.Texture;
+import pantry.usd.Layer;
+import pantry.usd.PrimSpec;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
+import pantry.usd.compose.Arc;
 import pantry.usd.compose.Attribute;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
@@ -69,7 +75,8 @@ final class UsdNetworkReader {
         return nodes.containsKey(name) ? Optional.of(new ShaderNetwork(name, nodes, graphs)) : Optional.empty();
     }
 
-    private Graph graph(Prim prim) {
+    /** Reads a graph by itself. */
+    Graph graph(Prim prim) {
         Map<String, Input> inputs = inputs(prim, Optional.empty());
         Map<String, Node> inner = new LinkedHashMap<>();
         Map<String, Output> outputs = new LinkedHashMap<>();
@@ -85,7 +92,26 @@ final class UsdNetworkReader {
                                 new Output(UsdNetworkTypes.materialX(output.typeName()), link))));
             }
         }
-        return new Graph(inputs, inner, outputs);
+        return new Graph(inputs, inner, outputs, reference(prim));
+    }
+
+    /** The layer that a graph is referenced from, by the strongest of the references that are said at the graph itself. */
+    private static Optional<Part> reference(Prim prim) {
+        return prim.arcs().stream()
+                .filter(site -> site.arc() == Arc.REFERENCE)
+                .findFirst()
+                .flatMap(site -> site.layer().file().map(file -> new Part(file, own(prim, site.layer()))));
+    }
+
+    /** The inputs that layers speak of which do not come by way of a referenced one. */
+    private static Set<String> own(Prim prim, Layer referenced) {
+        return prim.opinions().stream()
+                .filter(opinion -> opinion.chain().stream().noneMatch(site -> site.layer() == referenced))
+                .flatMap(opinion ->
+                        opinion.spec() instanceof PrimSpec spec ? spec.propertyNames().stream() : Stream.empty())
+                .filter(name -> name.startsWith(INPUTS))
+                .map(name -> name.substring(INPUTS.length()))
+                .collect(Collectors.toSet());
     }
 
     private Node node(Prim prim, Optional<SdfPath> graph) {

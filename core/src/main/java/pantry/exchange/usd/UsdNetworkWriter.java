@@ -5,17 +5,17 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
+import java.util.Set;
 import pantry.base.Names;
 import pantry.model.ShaderNetwork;
 import pantry.model.ShaderNetwork.Graph;
 import pantry.model.ShaderNetwork.Input;
 import pantry.model.ShaderNetwork.Link;
 import pantry.model.ShaderNetwork.Node;
-import pantry.model.Texture;
 import pantry.usd.AttributeSpec;
 import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
+import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 
@@ -30,20 +30,27 @@ final class UsdNetworkWriter {
     static final String OUT = "outputs:out";
     static final String COLOUR_SPACE = "colorSpace";
 
-    private final Function<Texture, String> asset;
+    private final Links links;
     private final ShaderNetwork network;
     private final Map<String, String> names = new HashMap<>();
     private final SdfPath material;
 
-    private UsdNetworkWriter(SdfPath material, ShaderNetwork network, Function<Texture, String> asset) {
+    private UsdNetworkWriter(SdfPath material, ShaderNetwork network, Links links) {
         this.material = material;
         this.network = network;
-        this.asset = asset;
+        this.links = links;
     }
 
-    /** @param asset tells where an image lies from the layer */
-    static void write(PrimSpec prim, SdfPath path, ShaderNetwork network, Function<Texture, String> asset) {
-        new UsdNetworkWriter(path, network, asset).write(prim);
+    static void write(PrimSpec prim, SdfPath path, ShaderNetwork network, Links links) {
+        new UsdNetworkWriter(path, network, links).write(prim);
+    }
+
+    /** Writes a graph that is kept by itself, whatever it is linked to. */
+    static void write(PrimSpec prim, SdfPath path, Graph graph, Links links) {
+        ShaderNetwork alone = new ShaderNetwork("", Map.of(), Map.of(path.name(), graph));
+        UsdNetworkWriter writer = new UsdNetworkWriter(path.parent(), alone, links);
+        writer.names.put(path.name(), path.name());
+        writer.graph(prim, path.name(), graph);
     }
 
     private void write(PrimSpec prim) {
@@ -65,6 +72,17 @@ final class UsdNetworkWriter {
 
     private void graph(PrimSpec prim, String name, Graph graph) {
         SdfPath path = material.child(name);
+        Optional<String> part = graph.part().flatMap(links::part);
+        if (part.isPresent()) {
+            prim.setReferences(Reference.to(part.get()));
+            Set<String> own = graph.part().get().own();
+            graph.inputs().forEach((input, said) -> {
+                if (own.contains(input)) {
+                    input(prim, input, said, path, names);
+                }
+            });
+            return;
+        }
         Map<String, String> inner = new LinkedHashMap<>();
         graph.nodes()
                 .keySet()
@@ -90,7 +108,7 @@ final class UsdNetworkWriter {
                 .flatMap(link -> source(link, path, scope))
                 .ifPresent(from -> attribute.setConnections(ListEdit.explicit(List.of(from))));
         if (input.image().isPresent()) {
-            attribute.setValue(new Value.Asset(asset.apply(input.image().get())));
+            attribute.setValue(new Value.Asset(links.image(input.image().get())));
         } else if (input.link().isEmpty()) {
             attribute.setValue(UsdNetworkTypes.value(input.type(), input.value()));
         }

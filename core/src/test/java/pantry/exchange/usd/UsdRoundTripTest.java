@@ -184,7 +184,8 @@ class UsdRoundTripTest {
                 List.of());
         Model model = new Model("M", List.of(both), Model.Extras.NONE);
         Path file = folder.resolve("subsets.usda");
-        Layer layer = UsdModelWriter.layer(model, "M", file, Texture::name, UsdModelWriter.Split.SUBSETS);
+        Layer layer =
+                UsdModelWriter.layer(model, "M", file, Links.ofImages(Texture::name), UsdModelWriter.Split.SUBSETS);
         LayerFiles.write(layer, file);
         PrimSpec mesh = layer.prim(SdfPath.of("/M/Both")).orElseThrow();
         assertThat(mesh.typeName()).isEqualTo("Mesh");

@@ -64,6 +64,8 @@ class CommandReferenceTest {
                 "Versions",
                 List.of(
                         "publish",
+                        "mix",
+                        "remake",
                         "prefab",
                         "edit-copy",
                         "reserve",

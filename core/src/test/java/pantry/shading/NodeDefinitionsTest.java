@@ -1,4 +1,4 @@
-package pantry.exchange.materialx;
+package pantry.shading;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -13,12 +13,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
 import pantry.base.Json;
 import pantry.model.ShaderNetwork.Input;
-import pantry.shading.SurfaceInputs;
 import pantry.testing.Oracle;
 
 /** Against the table of MaterialX's node definitions that three's loader ships. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
-class DefinitionsTest {
+class NodeDefinitionsTest {
     /** What the library evaluates, and a few that it does not. */
     private static final Set<String> NODES = Set.of(
             "image",
@@ -127,7 +126,7 @@ class DefinitionsTest {
                 met.add(definition.node());
                 Map<String, Input> inputs = new LinkedHashMap<>();
                 definition.inputs().forEach((input, said) -> inputs.put(input, Input.of(said.type(), "0")));
-                String named = Definitions.name(definition.node(), type, inputs);
+                String named = NodeDefinitions.name(definition.node(), type, inputs);
                 if (!named.equals(name)) {
                     wrong.add(name + " is named " + named);
                 }

@@ -1,4 +1,4 @@
-package pantry.exchange.materialx;
+package pantry.shading;
 
 import java.util.List;
 import java.util.Map;
@@ -6,7 +6,7 @@ import java.util.Set;
 import pantry.model.ShaderNetwork.Input;
 
 /** The names of the definitions of MaterialX's standard nodes, by which UsdShade calls a shader. */
-final class Definitions {
+public final class NodeDefinitions {
     /** Those of which a second input may be a single number while the first has several. */
     private static final Map<String, List<String>> SINGLE = Map.ofEntries(
             Map.entry("add", List.of("in2")),
@@ -33,10 +33,10 @@ final class Definitions {
     private static final Set<String> BY_INPUT =
             Set.of("extract", "separate2", "separate3", "separate4", "dotproduct", "magnitude");
 
-    private Definitions() {}
+    private NodeDefinitions() {}
 
     /** The name of the definition of a node. */
-    static String name(String category, String type, Map<String, Input> inputs) {
+    public static String name(String category, String type, Map<String, Input> inputs) {
         String plain = "ND_" + category + "_";
         return switch (category) {
             case "normalmap" -> plain + type(inputs, "scale", "float");
