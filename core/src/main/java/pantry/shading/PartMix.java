@@ -21,6 +21,7 @@ import pantry.model.ShaderNetwork.Node;
  */
 public final class PartMix {
     private static final String AMOUNT = "_amount";
+    private static final String MASK = "_mask";
 
     private PartMix() {}
 
@@ -44,7 +45,9 @@ public final class PartMix {
         Map<String, Graph> graphs = new LinkedHashMap<>(network.graphs());
         graphs.put(own, part);
         Map<String, Node> nodes = new LinkedHashMap<>(network.nodes());
-        nodes.put(own + AMOUNT, amount(own, outputs.mask().filter(mask -> masked), amount));
+        Optional<String> mask = outputs.mask().filter(output -> masked);
+        mask.ifPresent(output -> nodes.put(own + MASK, mask(own, output)));
+        nodes.put(own + AMOUNT, amount(own, mask.isPresent(), amount));
         Node surface = network.nodes().get(network.surface());
         SurfaceInputs kind = new SurfaceInputs(surface.category());
         Map<String, Input> inputs = new LinkedHashMap<>(surface.inputs());
@@ -68,14 +71,19 @@ public final class PartMix {
         return node.equals(part) || node.startsWith(part + "_");
     }
 
-    /** How much shows everywhere: the number, or the mask times the number. */
-    private static Node amount(String part, Optional<String> mask, double amount) {
+    /** A part's mask, of which what is below 0 or above 1 would make other colours than there are. */
+    private static Node mask(String part, String output) {
+        return PartOutputs.node(
+                "clamp", "float", Map.of("in", Input.of("float", new Link(Link.From.GRAPH, part, output))));
+    }
+
+    /** How much shows: the number, or the mask times the number. */
+    private static Node amount(String part, boolean masked, double amount) {
         Input number = Input.of("float", String.valueOf((float) amount));
-        return mask.map(output -> PartOutputs.node(
-                        "multiply",
-                        "float",
-                        Map.of("in1", Input.of("float", new Link(Link.From.GRAPH, part, output)), "in2", number)))
-                .orElseGet(() -> PartOutputs.node("constant", "float", Map.of("value", number)));
+        return masked
+                ? PartOutputs.node(
+                        "multiply", "float", Map.of("in1", Input.of("float", Link.node(part + MASK)), "in2", number))
+                : PartOutputs.node("constant", "float", Map.of("value", number));
     }
 
     /** What the surface is where it says nothing. */

@@ -26,6 +26,7 @@ import pantry.library.LibraryException;
 import pantry.library.Owner;
 import pantry.library.Published;
 import pantry.library.Uses;
+import pantry.library.VersionInfo;
 import pantry.library.VersionStatus;
 import pantry.model.Axis;
 import pantry.model.Material;
@@ -34,6 +35,7 @@ import pantry.model.ShaderNetwork;
 import pantry.model.ShaderNetwork.Graph;
 import pantry.shading.NetworkBaker;
 import pantry.shading.PartMix;
+import pantry.shading.PartOutputs;
 import pantry.shading.PreviewNetwork;
 import pantry.usd.Layer;
 import pantry.usd.compose.LayerCache;
@@ -106,13 +108,57 @@ public final class MixParts {
         return List.copyOf(parts.values()).reversed();
     }
 
-    /** The materials of a library that use a part. */
+    /** The parts of the library that can be mixed in, and whether each says by a mask where it shows. */
+    public Map<Asset, Boolean> available() {
+        Map<Asset, Boolean> parts = new LinkedHashMap<>();
+        for (Asset asset : library.assets()) {
+            if (asset.card().kind() == AssetKind.MATERIAL_PART && asset.ready().isPresent()) {
+                PartOutputs outputs = PartOutputs.of(graphOf(asset));
+                if (!outputs.bySlot().isEmpty()) {
+                    parts.put(asset, outputs.mask().isPresent());
+                }
+            }
+        }
+        return parts;
+    }
+
+    /** The materials of the library in which a part is mixed. */
     public List<Asset> usersOf(Asset part) {
         return library.assets().stream()
                 .filter(asset -> asset.card().kind() == AssetKind.MATERIAL)
                 .filter(asset -> Uses.of(asset.folder()).stream()
                         .anyMatch(use -> use.id().equals(part.card().id())))
+                // A version that has it no longer leaves the layer by which an earlier one used it.
+                .filter(asset ->
+                        asset.shown().isEmpty() || parts(asset).stream().anyMatch(mixed -> isOf(mixed, part)))
                 .toList();
+    }
+
+    private static boolean isOf(Mixed mixed, Asset part) {
+        return mixed.asset()
+                .filter(asset -> asset.card().id().equals(part.card().id()))
+                .isPresent();
+    }
+
+    /** Of the materials in which a part is mixed, those that were made before its ready version. */
+    public List<Asset> outdatedBy(Asset part) {
+        Optional<String> when = part.ready().map(version -> whenMade(part, version));
+        return when.isEmpty()
+                ? List.of()
+                : usersOf(part).stream()
+                        .filter(user -> user.shown()
+                                .filter(version -> whenMade(user, version).compareTo(when.get()) < 0)
+                                .isPresent())
+                        .toList();
+    }
+
+    /** A time as ISO 8601 has it, in UTC. */
+    private String whenMade(Asset asset, String version) {
+        return library.history(asset).stream()
+                .filter(each -> each.version().equals(version))
+                .map(VersionInfo::when)
+                .findFirst()
+                .orElse("");
     }
 
     /**

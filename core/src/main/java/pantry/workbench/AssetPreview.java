@@ -35,7 +35,8 @@ public final class AssetPreview {
 
     private Stage stage(Map<String, String> variants) {
         Layer layer = Layer.inMetres(asset.data(version).resolve(".look.usda"), ROOT);
-        PrimSpec prim = layer.root().define("Xform", ROOT);
+        // Its type is the asset's own, by which a material part is known.
+        PrimSpec prim = layer.root().define("", ROOT);
         prim.setReferences(Reference.to("./" + asset.entryLayer(version).getFileName()));
         variants.forEach(prim::select);
         return Stage.open(layer, layers);

@@ -217,57 +217,7 @@ final class Arrivals {
                   <surfacematerial name="Rail orange" type="material">
                     <input name="surfaceshader" type="surfaceshader" nodename="Rail_surface"/>
                   </surfacematerial>
-                  <nodegraph name="Wood">
-                    <input name="light" type="color3" value="0.42, 0.25, 0.12"/>
-                    <input name="dark" type="color3" value="0.16, 0.08, 0.035"/>
-                    <input name="boards" type="float" value="5"/>
-                    <texcoord name="st" type="vector2"/>
-                    <place2d name="stretched" type="vector2">
-                      <input name="texcoord" type="vector2" nodename="st"/>
-                      <input name="scale" type="vector2" value="0.04, 0.6"/>
-                    </place2d>
-                    <fractal2d name="grain" type="float">
-                      <input name="texcoord" type="vector2" nodename="stretched"/>
-                      <input name="octaves" type="integer" value="4"/>
-                    </fractal2d>
-                    <remap name="share" type="float">
-                      <input name="in" type="float" nodename="grain"/>
-                      <input name="inlow" type="float" value="-0.7"/>
-                      <input name="inhigh" type="float" value="0.7"/>
-                    </remap>
-                    <extract name="across" type="float">
-                      <input name="in" type="vector2" nodename="st"/>
-                      <input name="index" type="integer" value="0"/>
-                    </extract>
-                    <multiply name="counted" type="float">
-                      <input name="in1" type="float" nodename="across"/>
-                      <input name="in2" type="float" interfacename="boards"/>
-                    </multiply>
-                    <fract name="within" type="float">
-                      <input name="in" type="float" nodename="counted"/>
-                    </fract>
-                    <smoothstep name="edge" type="float">
-                      <input name="in" type="float" nodename="within"/>
-                      <input name="low" type="float" value="0.01"/>
-                      <input name="high" type="float" value="0.04"/>
-                    </smoothstep>
-                    <mix name="grained" type="color3">
-                      <input name="bg" type="color3" interfacename="dark"/>
-                      <input name="fg" type="color3" interfacename="light"/>
-                      <input name="mix" type="float" nodename="share"/>
-                    </mix>
-                    <multiply name="board" type="color3">
-                      <input name="in1" type="color3" nodename="grained"/>
-                      <input name="in2" type="float" nodename="edge"/>
-                    </multiply>
-                    <remap name="rough" type="float">
-                      <input name="in" type="float" nodename="share"/>
-                      <input name="outlow" type="float" value="0.85"/>
-                      <input name="outhigh" type="float" value="0.5"/>
-                    </remap>
-                    <output name="colour" type="color3" nodename="board"/>
-                    <output name="roughness" type="float" nodename="rough"/>
-                  </nodegraph>
+                  %s
                   <standard_surface name="Planks_surface" type="surfaceshader">
                     <input name="base_color" type="color3" nodegraph="Wood" output="colour"/>
                     <input name="specular_roughness" type="float" nodegraph="Wood" output="roughness"/>
@@ -310,6 +260,6 @@ final class Arrivals {
                     <input name="surfaceshader" type="surfaceshader" nodename="Rusted_surface"/>
                   </surfacematerial>
                 </materialx>
-                """;
+                """.formatted(NodeGroups.WOOD);
     }
 }

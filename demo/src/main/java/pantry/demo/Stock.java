@@ -14,9 +14,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import pantry.base.AtomicFiles;
+import pantry.base.Names;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
@@ -34,6 +36,8 @@ import pantry.scene.Scene;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 import pantry.usecase.MakeAsset;
+import pantry.usecase.MixParts;
+import pantry.usecase.NextVersion;
 import pantry.workbench.Workbench;
 
 /** Fills the demo's shelves: models with their versions, materials, images, lights, and prefabs made of each other. */
@@ -97,6 +101,7 @@ final class Stock {
         }
         progress.step("mixing paints", 0.72);
         materials();
+        materialParts();
         lights();
         images();
         progress.step("putting prefabs together", 0.78);
@@ -155,6 +160,42 @@ final class Stock {
                     Samples.balls(material.name(), List.of(material)),
                     slip(material.name(), AssetKind.MATERIAL, "Materials", List.of("surface")));
         }
+    }
+
+    /** A wood and a rust that are made of nodes, and a material of each that uses them. */
+    private void materialParts() throws IOException {
+        MixParts mix = new MixParts(workbench.intake(), workbench.readers(), library);
+        Material bare = Material.plain("Boardwalk", Colour.ofDisplay(0x8A7358), 0, 0.8);
+        mixed(mix, bare, part("Wood grain", NodeGroups.WOOD), new Mix(1, "of boards now"));
+        Material red = Material.plain("Rusted signal red", Paints.SIGNAL_RED.base(), 0, 0.35);
+        mixed(mix, red, part("Rust", NodeGroups.RUST), new Mix(0.9, "after a winter at the jetty"));
+    }
+
+    private record Mix(double amount, String note) {}
+
+    private Asset part(String name, String group) throws IOException {
+        calendar.leap(Duration.ofMinutes(21));
+        Files.createDirectories(scratch);
+        Path file = Files.writeString(scratch.resolve(Names.slug(name) + ".mtlx"), NodeGroups.document(group));
+        Intake intake = workbench.intake();
+        Imported read = intake.read(file, Progress.NONE);
+        Slip slip = slip(name, AssetKind.MATERIAL_PART, "Materials/Parts", List.of("nodes"));
+        Asset asset =
+                intake.shelve(read, slip, library, Progress.NONE).published().asset();
+        assets.put(name, asset);
+        return asset;
+    }
+
+    private void mixed(MixParts mix, Material material, Asset part, Mix how) {
+        calendar.leap(Duration.ofMinutes(13));
+        shelve(
+                Samples.balls(material.name(), List.of(material)),
+                slip(material.name(), AssetKind.MATERIAL, "Materials", List.of("surface")));
+        calendar.leap(Duration.ofMinutes(34));
+        mix.publish(
+                new NextVersion(assets.get(material.name()), VersionStatus.READY, how.note()),
+                new MixParts.Change.In(part, how.amount(), true),
+                Progress.NONE);
     }
 
     private void lights() {

@@ -15,6 +15,7 @@ import pantry.library.VersionStatus;
 public final class PublishForm extends VBox {
     private final HBox buttons = new HBox(6);
     private final TextField note = new TextField();
+    private String suggested;
 
     /** What is done with the answers. */
     public interface Publishing {
@@ -30,6 +31,7 @@ public final class PublishForm extends VBox {
         note.setId("publish-note");
         note.setPromptText("what is new in it");
         note.setText(usual);
+        suggested = usual;
         // Enter goes on to what publishes it, where it is seen; another one does.
         note.setOnAction(event -> note.requestFocusTraversal(TraversalDirection.NEXT));
         Button ready = button(
@@ -56,6 +58,14 @@ public final class PublishForm extends VBox {
         }));
         buttons.getChildren().setAll(ready, draft);
         getChildren().setAll(Controls.wrapped("A version needs a note.", Styles.FAINT), note, follow, buttons);
+    }
+
+    /** Puts a note there, unless the user has written another one than was suggested last. */
+    public void suggest(String usual) {
+        if (note.getText().equals(suggested)) {
+            note.setText(usual);
+        }
+        suggested = usual;
     }
 
     /** Puts a button behind those that publish. */

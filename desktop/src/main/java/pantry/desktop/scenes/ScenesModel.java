@@ -15,7 +15,6 @@ import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
-import pantry.library.AssetKind;
 import pantry.model.Weight;
 import pantry.render.RenderScene;
 import pantry.scene.Focus;
@@ -201,13 +200,18 @@ public final class ScenesModel {
     }
 
     private void placeOrigin(Asset asset, TransformComponents placing) {
-        if (asset.card().kind() == AssetKind.MATERIAL) {
-            // It would be a placement of nothing that can be seen.
-            session()
-                    .wrong(
-                            new PantryException(
-                                    asset.card().name()
-                                            + " is a material: choose a part of something in the scene, and give it the material there"));
+        // They would be placements of nothing that can be seen.
+        Optional<String> unplaceable =
+                switch (asset.card().kind()) {
+                    case MATERIAL ->
+                        Optional.of(
+                                " is a material: choose a part of something in the scene, and give it the material there");
+                    case MATERIAL_PART ->
+                        Optional.of(" is a part of materials: mix it into one on that material's card in Shelves");
+                    default -> Optional.empty();
+                };
+        if (unplaceable.isPresent()) {
+            session().wrong(new PantryException(asset.card().name() + unplaceable.get()));
             return;
         }
         scene.act(open -> {

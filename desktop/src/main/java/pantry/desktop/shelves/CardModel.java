@@ -22,6 +22,7 @@ import pantry.compare.Overlay;
 import pantry.desktop.session.LatestWork;
 import pantry.desktop.session.Session;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.library.Card;
 import pantry.library.JournalEntry;
 import pantry.library.Library;
@@ -33,6 +34,7 @@ import pantry.model.Model;
 import pantry.model.Posing;
 import pantry.model.Weight;
 import pantry.usecase.CompareVersions;
+import pantry.usecase.MixParts;
 import pantry.workbench.AssetPreview;
 
 /** One asset's card: what is known of it, how it looks with the variants that are chosen, and its versions. */
@@ -67,6 +69,7 @@ public final class CardModel {
      * @param usedBy assets that are made of it
      * @param usedIn the files of the open projects that use it, and how often, as they were read last; empty where no
      *     project is open
+     * @param behind materials that were made with an earlier version of it, where it is a part of materials
      * @param choices the variant that each set has where nobody chooses
      */
     public record Details(
@@ -79,13 +82,24 @@ public final class CardModel {
             Optional<Reservation> reservation,
             List<IndexedAsset> uses,
             List<IndexedAsset> usedBy,
+            List<Asset> behind,
             Optional<Map<Path, Long>> usedIn,
             Map<String, String> choices,
             boolean hasProxy) {
+        /** What mixes material parts in its library. */
+        MixParts mixParts(Session session) {
+            return CardModel.mixParts(session, library);
+        }
+
         Details reservedBy(Optional<Reservation> other) {
             return new Details(
-                    item, library, asset, version, facts, versions, other, uses, usedBy, usedIn, choices, hasProxy);
+                    item, library, asset, version, facts, versions, other, uses, usedBy, behind, usedIn, choices,
+                    hasProxy);
         }
+    }
+
+    private static MixParts mixParts(Session session, Library library) {
+        return new MixParts(session.workbench().intake(), session.workbench().readers(), library);
     }
 
     /** Two versions side by side. */
@@ -309,6 +323,9 @@ public final class CardModel {
                 library.reservations().of(asset),
                 uses,
                 usedBy,
+                asset.card().kind() == AssetKind.MATERIAL_PART
+                        ? mixParts(session, library).outdatedBy(asset)
+                        : List.of(),
                 projects.isEmpty() ? Optional.empty() : Optional.of(usedIn(asset, projects)),
                 preview.choices(),
                 preview.hasProxy());
@@ -321,6 +338,17 @@ public final class CardModel {
                 .usesOf(projects, List.of(asset.folder()))
                 .forEach(found -> uses.merge(found.file(), found.count(), Long::sum));
         return uses;
+    }
+
+    /** Shows something else instead of the version that is looked at, such as what it would become. */
+    void tryOut(Model model) {
+        previews.drop();
+        previewed.set(Optional.of(model));
+    }
+
+    /** Shows the version again. */
+    void showAsItIs() {
+        readPreview();
     }
 
     private void readPreview() {

@@ -271,6 +271,9 @@ final class CardPane extends BorderPane {
                 List.of(item), List.of(details.asset().card()), details.facts().materials(), writable);
         box.getChildren().clear();
         copyOf(details).ifPresent(copy -> box.getChildren().add(copyNote(copy)));
+        if (!details.behind().isEmpty()) {
+            box.getChildren().add(behindNote(details));
+        }
         if (details.asset().status(details.version()) == VersionStatus.RETIRED) {
             Label retired = Controls.wrapped(details.version() + " is retired: it is not to be used any more.");
             VBox note = new VBox(retired);
@@ -403,6 +406,26 @@ final class CardPane extends BorderPane {
                 .findFirst();
     }
 
+    /** That materials still show what a part was before. */
+    private VBox behindNote(CardModel.Details details) {
+        String names = details.behind().stream()
+                .map(asset -> asset.card().name())
+                .collect(java.util.stream.Collectors.joining(", "));
+        Button remake = small(
+                details.behind().size() == 1 ? "Make it anew" : "Make them anew",
+                "Each gets a next version, with what this part is now",
+                actions::remake);
+        remake.setId("card-remake");
+        remake.setDisable(!details.library().writable());
+        VBox note = new VBox(
+                6,
+                Controls.wrapped(names + (details.behind().size() == 1 ? " was" : " were") + " made before "
+                        + details.asset().ready().orElse("this version") + " of this part."),
+                remake);
+        note.getStyleClass().addAll("note-box", "info");
+        return note;
+    }
+
     private VBox copyNote(WorkingCopy copy) {
         boolean saved = actions.saved().contains(copy);
         VBox note = new VBox(
@@ -439,6 +462,14 @@ final class CardPane extends BorderPane {
         if (items.size() == 1 && isMaterial(items)) {
             Label how = Controls.wrapped("Given to parts in a scene", Styles.FAINT);
             how.setId("card-material");
+            HBox.setHgrow(how, Priority.ALWAYS);
+            Button mix = Controls.button(
+                    "Mix in…", "", "Put a material part, such as rust, over this material", questions::mix);
+            mix.setId("card-mix");
+            mix.setDisable(!writable);
+            buttons.getChildren().addAll(how, mix);
+        } else if (items.size() == 1 && isPart(items)) {
+            Label how = Controls.wrapped("Mixed into materials, on their cards", Styles.FAINT);
             HBox.setHgrow(how, Priority.ALWAYS);
             buttons.getChildren().add(how);
         } else if (items.size() == 1) {
@@ -479,7 +510,9 @@ final class CardPane extends BorderPane {
             return List.of();
         }
         List<MenuItem> all = new ArrayList<>();
-        if (items.size() == 1 && !isMaterial(items)) {
+        if (items.size() == 1 && isMaterial(items)) {
+            all.add(item("Mix a part in…", questions::mix, isWritable(items)));
+        } else if (items.size() == 1 && !isPart(items)) {
             all.add(item("Place in the scene", () -> onPlace.accept(items.getFirst()), true));
         }
         all.add(item(
@@ -493,6 +526,10 @@ final class CardPane extends BorderPane {
 
     private static boolean isMaterial(List<IndexedAsset> items) {
         return items.stream().allMatch(item -> item.kind().equals(AssetKind.MATERIAL.word()));
+    }
+
+    private static boolean isPart(List<IndexedAsset> items) {
+        return items.stream().allMatch(item -> item.kind().equals(AssetKind.MATERIAL_PART.word()));
     }
 
     private boolean isWritable(List<IndexedAsset> items) {

@@ -38,6 +38,8 @@ final class CardQuestions extends VBox {
     private final Runnable onAsk;
     private final Runnable onClose;
 
+    private Runnable onceClosed = () -> {};
+
     /** The folders of the assets that what is asked is about. */
     private List<String> about = List.of();
 
@@ -140,6 +142,21 @@ final class CardQuestions extends VBox {
                 });
         open(title, form);
         form.enter();
+    }
+
+    /** Asks which part is mixed into the material whose card is shown, how much of it shows, and for a note. */
+    void mix() {
+        model.card().detailsProperty().get().ifPresent(details -> {
+            MixModel mixing = new MixModel(session, details, model.card());
+            MixForm form = new MixForm(mixing, session, (note, status) -> {
+                MixModel.Wish wish = mixing.wishProperty().get().orElseThrow();
+                close();
+                actions.mix(wish.change(), note, status);
+            });
+            open("Mix a part into " + details.item().name(), form);
+            onceClosed = mixing::end;
+            form.enter();
+        });
     }
 
     void publishFile() {
@@ -281,6 +298,7 @@ final class CardQuestions extends VBox {
     }
 
     private void open(String title, Node... content) {
+        ended();
         Button close = Controls.button("", "remixal-close-line", "Leave it", this::close);
         close.getStyleClass().add(Styles.QUIET);
         HBox head = new HBox(8, Controls.label(title, Styles.SECTION), Controls.spring(), close);
@@ -299,13 +317,21 @@ final class CardQuestions extends VBox {
     void closeUnlessOf(List<IndexedAsset> chosen) {
         if (!about.equals(folders(chosen))) {
             getChildren().clear();
+            ended();
         }
     }
 
     void close() {
         if (!getChildren().isEmpty()) {
             getChildren().clear();
+            ended();
             onClose.run();
         }
+    }
+
+    private void ended() {
+        Runnable end = onceClosed;
+        onceClosed = () -> {};
+        end.run();
     }
 }

@@ -12,6 +12,7 @@ import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import javafx.beans.InvalidationListener;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
@@ -33,6 +34,7 @@ import pantry.library.TrashItem;
 import pantry.library.VersionStatus;
 import pantry.usecase.EditCopies;
 import pantry.usecase.HandOut;
+import pantry.usecase.MixParts;
 import pantry.usecase.NextVersion;
 import pantry.usecase.PublishFile;
 import pantry.usecase.WorkingCopy;
@@ -396,6 +398,51 @@ public final class LibraryActions {
                                         progress),
                         published -> published(details, published, " is published from " + file.getFileName(), status),
                         this::failed));
+    }
+
+    /** Publishes the material whose card is shown with something else mixed into it. */
+    public void mix(MixParts.Change change, String note, VersionStatus status) {
+        shelves.card().detailsProperty().get().ifPresent(details -> libraries()
+                .change(
+                        "mixing " + details.item().name(),
+                        Libraries.Touched.shelf(
+                                details.library(), details.asset().shelf()),
+                        progress -> details.mixParts(session)
+                                .publish(new NextVersion(details.asset(), status, note), change, progress),
+                        published -> published(details, published, " is published: " + note, status),
+                        this::failed));
+    }
+
+    /** Makes the materials anew that use the part whose card is shown. */
+    public void remake() {
+        shelves.card().detailsProperty().get().ifPresent(details -> libraries()
+                .change(
+                        "making materials anew",
+                        Libraries.Touched.all(details.library()),
+                        progress -> details.mixParts(session).remake(details.asset(), progress),
+                        remade -> remade(details, remade),
+                        this::failed));
+    }
+
+    private void remade(CardModel.Details details, MixParts.Remade remade) {
+        shelves.card().reread();
+        List<Publications.Part> parts = remade.made().stream()
+                .map(each -> Publications.ofVersion(details.library(), each))
+                .toList();
+        String names = remade.made().stream()
+                .map(each -> each.asset().card().name() + " " + each.version())
+                .collect(Collectors.joining(", "));
+        if (!parts.isEmpty()) {
+            UndoableWork<List<Publications.Part>> work = new Publications(session)
+                    .together("making materials anew", Libraries.Touched.all(details.library()), parts)
+                    .after(same -> shelves.card().reread())
+                    .afterUndo(same -> shelves.card().reread());
+            session.done("made anew with " + details.item().name() + ": " + names, work.done(session, parts));
+        }
+        if (!remade.left().isEmpty()) {
+            session.wrong(new PantryException(
+                    details.asset().folder(), "not made anew: " + String.join("; ", remade.left())));
+        }
     }
 
     private EditCopies editCopies() {
