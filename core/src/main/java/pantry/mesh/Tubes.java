@@ -7,6 +7,8 @@ import pantry.base.math.Vec3;
 public final class Tubes {
     private final int sides;
     private final MeshBuilder builder = new MeshBuilder();
+    private int[] sources = new int[64];
+    private int count;
 
     /** @param sides of each tube, at least 3 */
     public Tubes(int sides) {
@@ -21,16 +23,21 @@ public final class Tubes {
      * @param closed whether the last point leads to the first
      */
     public void add(List<Vec3> line, double[] radii, boolean closed) {
+        add(line, radii, closed, 0);
+    }
+
+    /** As above. @param first the number of the line's first point among all */
+    void add(List<Vec3> line, double[] radii, boolean closed, int first) {
         int[] kept = distinct(line, closed);
-        int count = kept.length;
-        if (count < 2) {
+        int length = kept.length;
+        if (length < 2) {
             return;
         }
-        int[][] rings = new int[count][sides];
+        int[][] rings = new int[length][sides];
         Vec3 across = null;
-        for (int i = 0; i < count; i++) {
-            Vec3 before = line.get(kept[i > 0 ? i - 1 : closed ? count - 1 : 0]);
-            Vec3 after = line.get(kept[i + 1 < count ? i + 1 : closed ? 0 : count - 1]);
+        for (int i = 0; i < length; i++) {
+            Vec3 before = line.get(kept[i > 0 ? i - 1 : closed ? length - 1 : 0]);
+            Vec3 after = line.get(kept[i + 1 < length ? i + 1 : closed ? 0 : length - 1]);
             Vec3 along = after.minus(before);
             // A line that turns back on itself has no direction there.
             along = along.length() > 0
@@ -42,13 +49,14 @@ public final class Tubes {
             for (int s = 0; s < sides; s++) {
                 double angle = 2 * Math.PI * s / sides;
                 Vec3 out = across.times(Math.cos(angle)).plus(up.times(Math.sin(angle)));
+                source(first + kept[i]);
                 rings[i][s] = builder.point(line.get(kept[i]).plus(out.times(radii[kept[i]])));
             }
         }
-        for (int i = 0; i + 1 < count + (closed ? 1 : 0); i++) {
+        for (int i = 0; i + 1 < length + (closed ? 1 : 0); i++) {
             for (int s = 0; s < sides; s++) {
                 int next = (s + 1) % sides;
-                int[] on = rings[(i + 1) % count];
+                int[] on = rings[(i + 1) % length];
                 builder.face(rings[i][s], rings[i][next], on[next], on[s]);
             }
         }
@@ -71,6 +79,18 @@ public final class Tubes {
     private static Vec3 anyAcross(Vec3 along) {
         Vec3 other = Math.abs(along.y()) < 0.9 ? Vec3.UP : new Vec3(1, 0, 0);
         return other.cross(along).unit();
+    }
+
+    private void source(int point) {
+        if (count == sources.length) {
+            sources = java.util.Arrays.copyOf(sources, 2 * count);
+        }
+        sources[count++] = point;
+    }
+
+    /** The number of the line's point that each point of the mesh stands around. */
+    int[] sources() {
+        return java.util.Arrays.copyOf(sources, count);
     }
 
     /** All tubes as one mesh. */

@@ -15,6 +15,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Measures;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.motion.Skeleton;
 
 /**
@@ -32,20 +33,38 @@ public record Model(String name, List<Node> roots, Extras extras) {
      * A mesh with what it is made of.
      *
      * @param looks what it is made of instead, by the name of the look, where the file offers several
+     * @param strands the points or lines that the mesh only shows; a mesh that is changed is a surface like others
      */
-    public record Part(Mesh mesh, Material material, Map<String, Material> looks) {
+    public record Part(Mesh mesh, Material material, Map<String, Material> looks, Optional<Strands> strands) {
         public Part {
             looks = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(looks));
+        }
+
+        public Part(Mesh mesh, Material material, Map<String, Material> looks) {
+            this(mesh, material, looks, Optional.empty());
+        }
+
+        /** Points or lines. */
+        public static Part of(Strands strands, Material material) {
+            Mesh drawn = strands.drawn();
+            boolean coloured = drawn.primvars().containsKey(Mesh.COLOUR);
+            return new Part(drawn, coloured ? material.onColoured() : material, Map.of(), Optional.of(strands));
         }
 
         public Part(Mesh mesh, Material material) {
             this(mesh, material, Map.of());
         }
 
+        /** @param moved gives the mesh in the other frame */
+        private Part reframed(UnaryOperator<Mesh> moved, Matrix4 change) {
+            return new Part(moved.apply(mesh), material, looks, strands.map(each -> each.transformed(change)));
+        }
+
         Part with(UnaryOperator<Mesh> newMesh, UnaryOperator<Material> newMaterial) {
             Map<String, Material> changed = new LinkedHashMap<>();
             looks.forEach((look, other) -> changed.put(look, newMaterial.apply(other)));
-            return new Part(newMesh.apply(mesh), newMaterial.apply(material), changed);
+            Mesh other = newMesh.apply(mesh);
+            return new Part(other, newMaterial.apply(material), changed, other == mesh ? strands : Optional.empty());
         }
     }
 
@@ -394,9 +413,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
                 node.name(),
                 node.path(),
                 back.times(node.local()).times(change),
-                node.parts().stream()
-                        .map(part -> part.with(moved, UnaryOperator.identity()))
-                        .toList(),
+                node.parts().stream().map(part -> part.reframed(moved, change)).toList(),
                 node.children(),
                 node.shared()));
         List<Fixture> fixtures = extras.fixtures().stream()

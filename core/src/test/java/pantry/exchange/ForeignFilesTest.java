@@ -224,9 +224,9 @@ class ForeignFilesTest {
         assertRefused(
                 Files.writeString(
                         folder.resolve("points.ply"),
-                        "ply\nformat ascii 1.0\nelement vertex 2\nproperty float x\nproperty float y\n"
-                                + "property float z\nend_header\n0 0 0\n1 1 1\n"),
-                "no surface");
+                        "ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nproperty float y\n"
+                                + "property float z\nend_header\n0 0 0\n"),
+                "no extent");
         assertRefused(
                 Files.writeString(folder.resolve("lamps.usda"), """
                         #usda 1.0

@@ -92,7 +92,7 @@ class SurfaceReadersTest {
         assertThat(glass.metallic()).isEqualTo(0.9f);
         assertThat(glass.roughness()).isEqualTo(0.1f);
         assertThat(read.companions()).containsExactly(folder.resolve("paints.mtl"));
-        assertThat(read.model().extras().foreign()).containsExactly("1 lines");
+        assertThat(read.model().extras().foreign()).isEmpty();
     }
 
     @Test

@@ -20,6 +20,7 @@ import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.model.Axis;
 import pantry.model.Colour;
 import pantry.model.Fixture;
@@ -406,11 +407,10 @@ public final class GltfReader {
         if (mode < 0 || mode > FAN) {
             throw document.wrong(place, "has mode " + mode + ", which the standard does not know");
         }
-        if (mode < TRIANGLES) {
-            foreign.merge(mode == 0 ? "sets of loose points" : "sets of lines", 1, Integer::sum);
-            return Optional.empty();
-        }
         int bound = json.path("material").asInt(-1);
+        if (mode < TRIANGLES) {
+            return strands(json, mode, place).map(strands -> Model.Part.of(strands, materials.material(bound)));
+        }
         Mesh mesh = shapes.on(surface(json, mode, place, materials.isDoubleSided(bound)), json, index, place);
         if (mesh.faceCount() == 0) {
             return Optional.empty();
@@ -438,6 +438,41 @@ public final class GltfReader {
         return coloured ? material.onColoured() : material;
     }
 
+    /** Points (mode 0), lines by pairs (1), a closed line (2) or one line (3). */
+    private Optional<Strands> strands(JsonNode json, int mode, String place) {
+        Mesh points = read(json, json.path("attributes"), TRIANGLES, place, false);
+        int count = points.pointCount();
+        int[] numbers = json.has("indices")
+                ? accessors.ints(json.path("indices").asInt(-1))
+                : java.util.stream.IntStream.range(0, count).toArray();
+        for (int number : numbers) {
+            if (number < 0 || number >= count) {
+                throw document.wrong(place, "has the index " + number + " of " + count + " points");
+            }
+        }
+        float[] colours = Optional.ofNullable(points.primvars().get(Mesh.COLOUR))
+                .map(Channel::data)
+                .orElse(new float[0]);
+        if (mode == 0) {
+            return numbers.length == 0
+                    ? Optional.empty()
+                    : Optional.of(Strands.loose(points.points(), colours, numbers));
+        }
+        int[] line = mode == 2 && numbers.length > 0 ? java.util.Arrays.copyOf(numbers, numbers.length + 1) : numbers;
+        if (mode == 2 && numbers.length > 0) {
+            line[numbers.length] = numbers[0];
+        }
+        int[] counts;
+        if (mode == 1) {
+            line = java.util.Arrays.copyOf(line, line.length / 2 * 2);
+            counts = new int[line.length / 2];
+            java.util.Arrays.fill(counts, 2);
+        } else {
+            counts = new int[] {line.length};
+        }
+        return line.length < 2 ? Optional.empty() : Optional.of(Strands.lines(points.points(), colours, line, counts));
+    }
+
     /** The surface; the same accessors give the same mesh. */
     private Mesh surface(JsonNode json, int mode, String place, boolean doubleSided) {
         JsonNode attributes = json.path("attributes");
@@ -447,13 +482,14 @@ public final class GltfReader {
         }
         Mesh known = surfaces.get(key);
         if (known == null) {
-            known = read(json, attributes, mode, place).withDoubleSided(doubleSided);
+            known = read(json, attributes, mode, place, true).withDoubleSided(doubleSided);
             surfaces.put(key, known);
         }
         return known;
     }
 
-    private Mesh read(JsonNode json, JsonNode attributes, int mode, String place) {
+    /** @param withFaces whether the indices are those of faces */
+    private Mesh read(JsonNode json, JsonNode attributes, int mode, String place, boolean withFaces) {
         if (!attributes.has("POSITION")) {
             throw document.wrong(place, "has no positions");
         }
@@ -465,7 +501,9 @@ public final class GltfReader {
         }
         int count = points.length / 3;
         int[] indices;
-        if (json.has("indices")) {
+        if (!withFaces) {
+            indices = new int[0];
+        } else if (json.has("indices")) {
             indices = accessors.ints(json.path("indices").asInt(-1));
         } else {
             indices = new int[count];

@@ -4,9 +4,11 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
 import pantry.base.Names;
@@ -19,6 +21,7 @@ import pantry.exchange.format.Imported;
 import pantry.exchange.format.TextScanner;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.model.Material;
 import pantry.model.Model;
 
@@ -41,6 +44,7 @@ public final class ObjReader {
     private final Growing.Floats uvs = new Growing.Floats();
     private final Growing.Floats normals = new Growing.Floats();
     private final Map<String, Map<String, Faces>> objects = new LinkedHashMap<>();
+    private final Map<String, Bare> bare = new LinkedHashMap<>();
     private final Map<String, Material> materials = new LinkedHashMap<>();
     private final Map<String, Integer> foreign = new LinkedHashMap<>();
     private final List<Path> companions = new ArrayList<>();
@@ -119,8 +123,8 @@ public final class ObjReader {
                 current = null;
             }
             case "mtllib" -> library(in.rest());
-            case "l" -> foreign.merge("lines", 1, Integer::sum);
-            case "p" -> foreign.merge("loose points", 1, Integer::sum);
+            case "l" -> straightLine();
+            case "p" -> loosePoints();
             case "curv", "curv2", "surf" -> foreign.merge("free-form curves and surfaces", 1, Integer::sum);
             default -> {}
         }
@@ -149,6 +153,31 @@ public final class ObjReader {
         for (int i = 0; i < count; i++) {
             // A second texture coordinate may be left out.
             into.add(i == 1 && count == 2 && !in.hasNumber() ? 0 : in.number());
+        }
+    }
+
+    private Bare bare() {
+        return bare.computeIfAbsent(object, name -> new Bare());
+    }
+
+    private void straightLine() {
+        Bare into = bare();
+        int count = 0;
+        while (in.hasNumber()) {
+            into.line.add(index(points.size() / 3, "vertex", "a line"));
+            if (in.peek() == '/') {
+                // Texture coordinates along a line are of no use.
+                in.skip();
+                in.whole();
+            }
+            count++;
+        }
+        into.counts.add(count);
+    }
+
+    private void loosePoints() {
+        while (in.hasNumber()) {
+            bare().loose.add(index(points.size() / 3, "vertex", "a point"));
         }
     }
 
@@ -196,10 +225,14 @@ public final class ObjReader {
 
     /** From 1 upwards, or backwards from the last one told so far. */
     private int index(int count, String what) {
+        return index(count, what, "a face");
+    }
+
+    private int index(int count, String what, String by) {
         int written = in.whole();
         int index = written < 0 ? count + written : written - 1;
         if (written == 0 || index < 0 || index >= count) {
-            throw in.wrong("a face uses " + what + " " + written + " of " + count);
+            throw in.wrong(by + " uses " + what + " " + written + " of " + count);
         }
         return index;
     }
@@ -226,25 +259,30 @@ public final class ObjReader {
         List<Model.Node> nodes = new ArrayList<>();
         Local local = new Local(points.size() / 3);
         int number = 0;
-        for (Map.Entry<String, Map<String, Faces>> entry : objects.entrySet()) {
-            progress.step("reading " + file.getFileName(), 0.5 + 0.5 * number++ / objects.size());
+        Set<String> all = new LinkedHashSet<>(objects.keySet());
+        all.addAll(bare.keySet());
+        float[] places = bare.isEmpty() ? new float[0] : points.toArray();
+        float[] shown = bare.isEmpty() ? new float[0] : allColours();
+        for (String called : all) {
+            progress.step("reading " + file.getFileName(), 0.5 + 0.5 * number++ / all.size());
             List<Model.Part> parts = new ArrayList<>();
-            entry.getValue().forEach((name, faces) -> mesh(faces, local).ifPresent(mesh -> {
-                Material made = materials.getOrDefault(
-                        name,
-                        name.isEmpty()
-                                ? Material.PLAIN
-                                : Material.plain(
-                                        name,
-                                        Material.PLAIN.base(),
-                                        Material.PLAIN.metallic(),
-                                        Material.PLAIN.roughness()));
-                boolean coloured = mesh.primvars().containsKey(Mesh.COLOUR);
-                parts.add(new Model.Part(mesh, coloured ? made.onColoured() : made));
-            }));
+            objects.getOrDefault(called, Map.of())
+                    .forEach((name, faces) -> mesh(faces, local).ifPresent(mesh -> {
+                        Material made = materials.getOrDefault(
+                                name,
+                                name.isEmpty()
+                                        ? Material.PLAIN
+                                        : Material.plain(
+                                                name,
+                                                Material.PLAIN.base(),
+                                                Material.PLAIN.metallic(),
+                                                Material.PLAIN.roughness()));
+                        boolean coloured = mesh.primvars().containsKey(Mesh.COLOUR);
+                        parts.add(new Model.Part(mesh, coloured ? made.onColoured() : made));
+                    }));
+            Optional.ofNullable(bare.get(called)).ifPresent(each -> parts.addAll(each.parts(places, shown)));
             if (!parts.isEmpty()) {
-                String name =
-                        entry.getKey().isBlank() ? Names.stem(file.getFileName().toString()) : entry.getKey();
+                String name = called.isBlank() ? Names.stem(file.getFileName().toString()) : called;
                 nodes.add(Model.Node.of(name, Matrix4.IDENTITY, parts, List.of()));
             }
         }
@@ -253,6 +291,36 @@ public final class ObjReader {
                 .toList();
         Model model = new Model(Names.stem(file.getFileName().toString()), nodes, new Model.Extras(List.of(), 0, told));
         return new Imported(file, model, Optional.empty(), Optional.empty(), companions);
+    }
+
+    /** The colours of all points; empty where none are told. */
+    private float[] allColours() {
+        if (!hasColours) {
+            return new float[0];
+        }
+        while (colours.size() < points.size()) {
+            colours.add(Float.NaN);
+        }
+        return coloured(colours.toArray()).orElse(new float[0]);
+    }
+
+    /** An object's lines and loose points, by the file's numbers. */
+    private static final class Bare {
+        private final Growing.Ints line = new Growing.Ints();
+        private final Growing.Ints counts = new Growing.Ints();
+        private final Growing.Ints loose = new Growing.Ints();
+
+        List<Model.Part> parts(float[] points, float[] colours) {
+            List<Model.Part> parts = new ArrayList<>();
+            if (line.size() > 0) {
+                Strands lines = Strands.lines(points, colours, line.toArray(), counts.toArray());
+                parts.add(Model.Part.of(lines, Material.PLAIN));
+            }
+            if (loose.size() > 0) {
+                parts.add(Model.Part.of(Strands.loose(points, colours, loose.toArray()), Material.PLAIN));
+            }
+            return parts;
+        }
     }
 
     /** Gives the points that a mesh uses numbers of their own, in the order of their first use. */

@@ -23,6 +23,7 @@ import pantry.exchange.format.Imported;
 import pantry.exchange.format.TextScanner;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
@@ -438,7 +439,9 @@ public final class PlyReader {
             Mesh mesh = new Mesh(points, sizes.toArray(), corners.toArray(), normals, uvs).withPrimvars(more);
             nodes.add(Model.Node.of(name, Matrix4.IDENTITY, List.of(new Model.Part(mesh, material)), List.of()));
         } else if (points.length > 0) {
-            foreign.put("loose points", points.length / 3);
+            float[] shown = colours == null ? new float[0] : colours.data();
+            Strands loose = Strands.loose(points, shown.length == points.length ? shown : new float[0]);
+            nodes.add(Model.Node.of(name, Matrix4.IDENTITY, List.of(Model.Part.of(loose, Material.PLAIN)), List.of()));
         }
         List<String> told = foreign.entrySet().stream()
                 .map(entry -> entry.getValue() + " " + entry.getKey())

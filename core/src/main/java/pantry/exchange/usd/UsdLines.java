@@ -6,7 +6,10 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.mesh.Tubes;
+import pantry.usd.PrimSpec;
+import pantry.usd.Value;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Values;
 
@@ -24,7 +27,8 @@ final class UsdLines {
     private static final int PIECES = 8;
 
     private static final int MOST_PIECES = 300_000;
-    private static final int MOST_POINTS = 300_000;
+
+    private static final String COLOURS = "primvars:displayColor";
 
     /** From this many pieces on, tubes have three sides rather than six. */
     private static final int MANY_PIECES = 30_000;
@@ -63,21 +67,53 @@ final class UsdLines {
             }
         }
         UsdLines lines = new UsdLines(prim, points);
-        return Optional.of((curves ? lines.curves() : lines.octahedra()).withDoubleSided(true));
+        if (!curves) {
+            return Optional.of(lines.plain(new int[0]).drawn());
+        }
+        int[] counts = lines.counts();
+        boolean straight = Values.token(prim, "type").filter("linear"::equals).isPresent();
+        return Optional.of(
+                straight && !lines.isPeriodic() ? lines.plain(counts).drawn() : lines.curves(counts, !straight));
     }
 
-    private Mesh octahedra() {
+    /** Writes points or lines to a prim of their type. */
+    static void write(PrimSpec prim, Strands strands) {
+        prim.set("point3f[]", "points", new Value.Floats(strands.points(), 3));
+        if (!strands.areLoose()) {
+            prim.set("int[]", "curveVertexCounts", new Value.Ints(strands.counts(), 1));
+            prim.set("token", "type", new Value.Token("linear")).setUniform(true);
+        }
+        if (strands.colours().length > 0) {
+            prim.set("color3f[]", COLOURS, new Value.Floats(strands.colours(), 3))
+                    .metadata()
+                    .put("interpolation", new Value.Token("vertex"));
+        }
+        if (strands.widths().length > 0) {
+            prim.set("float[]", "widths", new Value.Floats(strands.widths(), 1))
+                    .metadata()
+                    .put("interpolation", new Value.Token("vertex"));
+        }
+    }
+
+    private boolean isPeriodic() {
+        return Values.token(prim, "wrap").filter("periodic"::equals).isPresent();
+    }
+
+    /** Points, or straight lines, as they are. */
+    private Strands plain(int[] counts) {
         int count = points.length / 3;
-        if (count > MOST_POINTS) {
-            throw new IllegalArgumentException(count + " points are too many to be drawn");
+        float @Nullable [] colours = Values.floats(prim, COLOURS, 3);
+        float[] each = new float[widths == null || widths.length == 0 ? 0 : count];
+        int curve = 0;
+        int end = counts.length == 0 ? count : counts[0];
+        for (int i = 0; i < each.length; i++) {
+            while (i >= end && curve + 1 < counts.length) {
+                end += counts[++curve];
+            }
+            each[i] = (float) width(i, curve, counts.length == 0 ? count : counts.length);
         }
-        List<Vec3> centres = new ArrayList<>(count);
-        double[] radii = new double[count];
-        for (int i = 0; i < count; i++) {
-            centres.add(point(i));
-            radii[i] = width(i, 0, count) / 2;
-        }
-        return Tubes.octahedra(centres, radii);
+        return new Strands(
+                points, counts, colours != null && colours.length == points.length ? colours : new float[0], each);
     }
 
     private Vec3 point(int i) {
@@ -94,7 +130,7 @@ final class UsdLines {
         return Float.isFinite(width) ? Math.max(0, width) : otherwise;
     }
 
-    private Mesh curves() {
+    private int[] counts() {
         int[] counts = Values.ints(prim, "curveVertexCounts");
         if (counts == null) {
             throw new IllegalArgumentException("curveVertexCounts is missing");
@@ -110,7 +146,11 @@ final class UsdLines {
             throw new IllegalArgumentException(
                     "curveVertexCounts come to " + needed + " points; there are " + points.length / 3);
         }
-        boolean cubic = Values.token(prim, "type").filter("linear"::equals).isEmpty();
+        return counts;
+    }
+
+    private Mesh curves(int[] counts, boolean cubic) {
+        long needed = points.length / 3;
         if (needed * (cubic ? PIECES : 1) > MOST_PIECES) {
             throw new IllegalArgumentException(
                     counts.length + " curves of " + needed + " points are too many to be drawn");
@@ -131,7 +171,7 @@ final class UsdLines {
                     line.stream().mapToDouble(Knot::radius).toArray(),
                     closed);
         }
-        return tubes.mesh();
+        return tubes.mesh().withDoubleSided(true);
     }
 
     /** A point of a curve with half the width there. */

@@ -22,6 +22,9 @@ import pantry.usd.schema.Values;
 
 /** Reads what prims are made of: UsdPreviewSurface materials, and the colours of those that have none. */
 final class UsdMaterialReader {
+    /** What is drawn with colours of its own, point by point. */
+    private static final Set<String> HAVING_OWN = Set.of("Mesh", UsdLines.POINTS, UsdLines.CURVES);
+
     private final Stage stage;
     private final List<String> problems;
     private final Map<SdfPath, Material> materials = new HashMap<>();
@@ -71,7 +74,7 @@ final class UsdMaterialReader {
             Optional<Primvar> primvar = Primvar.find(prim, Mesh.COLOUR);
             Optional<float[]> colours =
                     primvar.flatMap(found -> found.floats(3)).filter(c -> c.length >= 3);
-            boolean own = prim.typeName().equals("Mesh")
+            boolean own = HAVING_OWN.contains(prim.typeName())
                     && primvar.filter(found -> !found.isConstant()).isPresent();
             return colours.map(c -> own ? Colour.WHITE : mean(c));
         } catch (UsdException e) {

@@ -245,9 +245,12 @@ public final class UsdModelWriter {
             boolean whole = (split == Split.SUBSETS || split == Split.AS_IS)
                     && node.parts().size() > 1
                     && node.children().isEmpty()
-                    && node.parts().stream().noneMatch(part -> shared.contains(part.mesh()));
+                    && node.parts().stream()
+                            .noneMatch(part -> shared.contains(part.mesh())
+                                    || part.strands().isPresent());
             boolean single = node.parts().size() == 1 && node.children().isEmpty() || whole;
-            PrimSpec prim = parent.define(single ? "Mesh" : "Xform", name);
+            String type = whole ? "Mesh" : single ? type(node.parts().getFirst()) : "Xform";
+            PrimSpec prim = parent.define(type, name);
             if (!name.equals(node.name()) && !node.name().isBlank()) {
                 prim.metadata().put("displayName", new Value.Text(node.name()));
             }
@@ -261,7 +264,8 @@ public final class UsdModelWriter {
                     String partName =
                             Names.free(Names.identifier(part.material().title()), taken -> prim.child(taken)
                                     .isPresent());
-                    writeMesh(prim.define("Mesh", partName), here.child(name).child(partName), part, world);
+                    writeMesh(
+                            prim.define(type(part), partName), here.child(name).child(partName), part, world);
                 }
                 addNodes(prim, here.child(name), node.children(), world);
             }
@@ -288,8 +292,18 @@ public final class UsdModelWriter {
         }
     }
 
+    private static String type(Model.Part part) {
+        return part.strands()
+                .map(strands -> strands.areLoose() ? UsdLines.POINTS : UsdLines.CURVES)
+                .orElse("Mesh");
+    }
+
     private void writeMesh(PrimSpec prim, SdfPath path, Model.Part part, Matrix4 world) {
-        if (shared.contains(part.mesh())) {
+        if (part.strands().isPresent()) {
+            Box3 box = part.strands().get().bounds();
+            prim.set("float3[]", "extent", new Value.Floats(extent(box), 3));
+            UsdLines.write(prim, part.strands().get());
+        } else if (shared.contains(part.mesh())) {
             SdfPath shape = root.child(SHAPES).child(shapes.computeIfAbsent(part.mesh(), mesh -> {
                 String name =
                         Names.free(prim.name(), taken -> shapeScope.child(taken).isPresent());
@@ -312,7 +326,10 @@ public final class UsdModelWriter {
         Set<Mesh> more = Collections.newSetFromMap(new IdentityHashMap<>());
         model.visit((owner, part, world) -> {
             // What hangs on joints is bound where it stands, and cannot be shared with what stands elsewhere.
-            if (Skin.of(part.mesh()).isEmpty() && BlendShapes.of(part.mesh()).isEmpty() && !once.add(part.mesh())) {
+            if (part.strands().isEmpty()
+                    && Skin.of(part.mesh()).isEmpty()
+                    && BlendShapes.of(part.mesh()).isEmpty()
+                    && !once.add(part.mesh())) {
                 more.add(part.mesh());
             }
         });

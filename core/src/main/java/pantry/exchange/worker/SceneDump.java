@@ -166,11 +166,13 @@ final class SceneDump implements AutoCloseable {
         AIColor4D.Buffer colours = mesh.mColors(0);
         long coloursPlace = colours == null ? -1 : append(triples(colours, count));
         AIFace.Buffer faces = mesh.mFaces();
+        // Lines and points among faces are none; where there is nothing else, they are what is meant.
+        int least = anyOf(faces, mesh.mNumFaces(), 3) ? 3 : 1;
         int faceCount = 0;
         int cornerCount = 0;
         for (int i = 0; i < mesh.mNumFaces(); i++) {
             int size = faces.get(i).mNumIndices();
-            if (size >= 3) {
+            if (size >= least) {
                 faceCount++;
                 cornerCount += size;
             }
@@ -181,7 +183,7 @@ final class SceneDump implements AutoCloseable {
         IntBuffer cornerNumbers = corners.asIntBuffer();
         for (int i = 0; i < mesh.mNumFaces(); i++) {
             AIFace face = faces.get(i);
-            if (face.mNumIndices() >= 3) {
+            if (face.mNumIndices() >= least) {
                 sizeNumbers.put(face.mNumIndices());
                 cornerNumbers.put(face.mIndices());
             }
@@ -200,6 +202,15 @@ final class SceneDump implements AutoCloseable {
                 cornerCount,
                 new RigDump(this::append).bones(mesh),
                 shapes(mesh, count));
+    }
+
+    private static boolean anyOf(AIFace.Buffer faces, int count, int size) {
+        for (int i = 0; i < count; i++) {
+            if (faces.get(i).mNumIndices() >= size) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private List<Wire.WireShape> shapes(AIMesh mesh, int count) throws IOException, Refusal {

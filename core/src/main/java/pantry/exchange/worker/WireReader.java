@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -30,6 +31,7 @@ import pantry.exchange.format.PhongTerms;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.mesh.Welding;
 import pantry.model.Axis;
 import pantry.model.Colour;
@@ -74,10 +76,17 @@ final class WireReader {
             for (Wire.WireMesh mesh : wire.meshes()) {
                 boolean doubleSided = wire.materials().get(mesh.material()).doubleSided();
                 Material material = onSets(materials.get(mesh.material()), firstSet(mesh));
-                parts.add(mesh(mesh, all, rig)
-                        .map(m -> m.withDoubleSided(doubleSided))
-                        .map(m -> new Model.Part(
-                                m, m.primvars().containsKey(Mesh.COLOUR) ? material.onColoured() : material)));
+                Optional<Model.Part> strands = strands(mesh, all).map(each -> Model.Part.of(each, material));
+                parts.add(
+                        strands.isPresent()
+                                ? strands
+                                : mesh(mesh, all, rig)
+                                        .map(m -> m.withDoubleSided(doubleSided))
+                                        .map(m -> new Model.Part(
+                                                m,
+                                                m.primvars().containsKey(Mesh.COLOUR)
+                                                        ? material.onColoured()
+                                                        : material)));
             }
             Tree tree = new Tree(wire, parts, rig);
             List<Model.Node> roots = new ArrayList<>();
@@ -115,10 +124,7 @@ final class WireReader {
         };
     }
 
-    private Optional<Mesh> mesh(Wire.WireMesh mesh, MemorySegment all, WireRig rig) {
-        if (mesh.faceCount() == 0) {
-            return Optional.empty();
-        }
+    private float[] points(Wire.WireMesh mesh, MemorySegment all) {
         float[] points = floats(all, mesh.points(), mesh.pointCount() * 3);
         for (float number : points) {
             if (!Float.isFinite(number)) {
@@ -126,6 +132,44 @@ final class WireReader {
                         file, "mesh \"" + mesh.name() + "\" has a point that is not a number or infinite");
             }
         }
+        return points;
+    }
+
+    /** The lines that a mesh is made of, where no face is among them; else its points, where there are only these. */
+    private Optional<Strands> strands(Wire.WireMesh mesh, MemorySegment all) {
+        int[] sizes = ints(all, mesh.faceSizes(), mesh.faceCount());
+        if (sizes.length == 0 || Arrays.stream(sizes).anyMatch(size -> size > 2)) {
+            return Optional.empty();
+        }
+        float[] points = points(mesh, all);
+        int[] corners = ints(all, mesh.corners(), mesh.cornerCount());
+        if (Arrays.stream(corners).anyMatch(corner -> corner < 0 || corner >= mesh.pointCount())) {
+            throw new ExchangeException(file, "mesh \"" + mesh.name() + "\" names points that it does not have");
+        }
+        float[] colours = mesh.colours() < 0 ? new float[0] : floats(all, mesh.colours(), mesh.pointCount() * 3);
+        if (Arrays.stream(sizes).allMatch(size -> size == 1)) {
+            return Optional.of(Strands.loose(points, colours, corners));
+        }
+        int[] ends = new int[corners.length];
+        int count = 0;
+        int at = 0;
+        for (int size : sizes) {
+            for (int i = 0; i < size; i++, at++) {
+                if (size == 2) {
+                    ends[count++] = corners[at];
+                }
+            }
+        }
+        int[] pairs = new int[count / 2];
+        Arrays.fill(pairs, 2);
+        return Optional.of(Strands.lines(points, colours, Arrays.copyOf(ends, count), pairs));
+    }
+
+    private Optional<Mesh> mesh(Wire.WireMesh mesh, MemorySegment all, WireRig rig) {
+        if (mesh.faceCount() == 0) {
+            return Optional.empty();
+        }
+        float[] points = points(mesh, all);
         try {
             Mesh made = new Mesh(
                             points,
