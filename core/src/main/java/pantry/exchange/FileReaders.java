@@ -132,7 +132,7 @@ public final class FileReaders {
     }
 
     private Imported readKnown(Path file, boolean alone, FileGate gate, Progress progress) throws IOException {
-        Imported imported =
+        Imported read =
                 switch (FileKind.of(file)) {
                     case USD -> readUsd(file, gate, progress);
                     case GLTF -> {
@@ -150,6 +150,9 @@ public final class FileReaders {
                                 file,
                                 "is of a kind that cannot be read; known are " + String.join(", ", FileKind.endings()));
                 };
+        boolean lit = read.model().meshes().isEmpty()
+                && !read.model().extras().fixtures().isEmpty();
+        Imported imported = lit ? Samples.fixtures(read) : read;
         if (imported.model().meshes().isEmpty()) {
             String holds = holds(imported.model().extras());
             throw new ExchangeException(
@@ -255,7 +258,10 @@ public final class FileReaders {
         if (surfaces || seen.meshes().isEmpty()) {
             return Imported.Holds.MODEL;
         }
-        return UsdModelReader.part(stage).isPresent() ? Imported.Holds.PART : Imported.Holds.MATERIALS;
+        if (UsdModelReader.part(stage).isPresent()) {
+            return Imported.Holds.PART;
+        }
+        return seen.extras().fixtures().isEmpty() ? Imported.Holds.MATERIALS : Imported.Holds.FIXTURES;
     }
 
     private Imported readUsd(Path file, FileGate gate, Progress progress) {

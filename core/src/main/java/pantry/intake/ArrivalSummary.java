@@ -64,13 +64,16 @@ public record ArrivalSummary(
 
     /** Whether a file holds a model in the form that versions have, with more to it than surfaces. */
     static boolean isStructured(Imported arrival) {
-        return arrival.holds() == Imported.Holds.MODEL && FileKind.of(arrival.file()) == FileKind.USD;
+        return (arrival.holds() == Imported.Holds.MODEL || arrival.holds() == Imported.Holds.FIXTURES)
+                && FileKind.of(arrival.file()) == FileKind.USD;
     }
 
     /** Whether it lies so far off the origin that its origin is of no use. */
     public boolean isFarOff() {
         Box3 box = upright.get(Axis.Y);
+        // Where a light or a camera stands is what is told of it.
         return box != null
+                && holds != Imported.Holds.FIXTURES
                 && !box.isEmpty()
                 && distance() > FAR_OFF * box.size().length();
     }

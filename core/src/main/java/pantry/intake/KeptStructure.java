@@ -210,7 +210,7 @@ final class KeptStructure {
 
     /** What the file carries besides the thing itself and the slip does not keep; not what is within instances. */
     private Set<SdfPath> unwanted(Transaction edits) {
-        Set<Carried.Kind> kept = slip.making().kept();
+        Set<Carried.Kind> kept = Preparation.kept(arrival, slip);
         Set<SdfPath> unwanted = new LinkedHashSet<>();
         for (Carried carried : Carried.of(arrival.model(), slip.up())) {
             if (!kept.contains(carried.kind())) {

@@ -1,8 +1,10 @@
 package pantry.intake;
 
+import java.util.EnumSet;
 import java.util.IdentityHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Predicate;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -18,7 +20,7 @@ public final class Preparation {
     /** The arrival as it is shelved: in metres, Y up, without what is not wanted, its parts and pivot as the slip says. */
     public static Reduced prepared(Imported arrival, Slip slip) {
         Matrix4 change = slip.up().toMetres(slip.factor());
-        Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
+        Model wanted = Carried.without(arrival.model(), slip.up(), kept(arrival, slip));
         Reduced reduced = reduced(wanted, slip.making().share());
         Model held = held(reduced.model().reframed(change), slip.pivot()).named(slip.name());
         return new Reduced(Parts.arranged(held, slip.parts()), reduced.error() * slip.factor());
@@ -30,8 +32,7 @@ public final class Preparation {
         Matrix4 move = pivotMove(arrival, slip);
         return arrival.series()
                 .map(series -> series.with(model -> {
-                    Model wanted =
-                            Carried.without(model, slip.up(), slip.making().kept());
+                    Model wanted = Carried.without(model, slip.up(), kept(arrival, slip));
                     Model metres =
                             reduced(wanted, slip.making().share()).model().reframed(change);
                     Model held = move.equals(Matrix4.IDENTITY) ? metres : metres.moved(move);
@@ -39,12 +40,22 @@ public final class Preparation {
                 }));
     }
 
+    /** What an arrival carries and is kept; lights and cameras that it is there for always are. */
+    static Set<Carried.Kind> kept(Imported arrival, Slip slip) {
+        Set<Carried.Kind> kept = EnumSet.noneOf(Carried.Kind.class);
+        kept.addAll(slip.making().kept());
+        if (arrival.holds() == Imported.Holds.FIXTURES) {
+            kept.addAll(Set.of(Carried.Kind.LIGHTS, Carried.Kind.CAMERAS));
+        }
+        return kept;
+    }
+
     /** By how much an arrival is moved, in metres with Y up, so that it is held as the slip says. */
     static Matrix4 pivotMove(Imported arrival, Slip slip) {
         if (slip.pivot() == Pivot.KEEP) {
             return Matrix4.IDENTITY;
         }
-        Model wanted = Carried.without(arrival.model(), slip.up(), slip.making().kept());
+        Model wanted = Carried.without(arrival.model(), slip.up(), kept(arrival, slip));
         return pivotMove(wanted.reframed(slip.up().toMetres(slip.factor())), slip.pivot());
     }
 

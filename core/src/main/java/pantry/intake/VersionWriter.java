@@ -152,7 +152,7 @@ final class VersionWriter {
         if (series.isEmpty() && slip.kind() != AssetKind.MATERIAL_PART) {
             process(prim, model);
         }
-        if (slip.kind() == AssetKind.MATERIAL) {
+        if (slip.kind() == AssetKind.MATERIAL || isOfFixtures()) {
             prim.children().stream()
                     .filter(child -> child.name().startsWith(Samples.BALL))
                     .forEach(child -> child.set("token", "purpose", new Value.Token("guide"))
@@ -240,12 +240,31 @@ final class VersionWriter {
         }
         Layer layer = kept.get()
                 .write(data, geometry, texture -> textures.path(texture).substring(2));
+        if (isOfFixtures()) {
+            withMarks(layer, modelLayer(model.with(Model.Extras.NONE), geometry, Links.ofImages(textures::path)));
+            return Optional.of(layer);
+        }
         Stage stage = Stage.open(layer, new LayerCache(FileGate.to(List.of(data))));
         if (KeptStructure.isSame(UsdModelReader.read(stage, new MeshCache()).model(), model)) {
             return Optional.of(layer);
         }
         AtomicFiles.deleteTree(data.resolve(KeptStructure.LAYERS));
         return Optional.empty();
+    }
+
+    private boolean isOfFixtures() {
+        return sources.stream().anyMatch(source -> source.holds() == Imported.Holds.FIXTURES);
+    }
+
+    /** Puts the bodies that show where lights stand beside these. */
+    private void withMarks(Layer layer, Layer marks) {
+        SdfPath root = SdfPath.ROOT.child(Names.identifier(slip.name()));
+        PrimSpec to = layer.prim(root).orElseThrow();
+        for (PrimSpec child : marks.prim(root).orElseThrow().children()) {
+            if (to.child(child.name()).isEmpty()) {
+                to.add(child.copy());
+            }
+        }
     }
 
     private Layer entryLayer(Path file, String root, String type, String version, Path geometry) {

@@ -228,16 +228,6 @@ class ForeignFilesTest {
                                 + "property float z\nend_header\n0 0 0\n"),
                 "no extent");
         assertRefused(
-                Files.writeString(folder.resolve("lamps.usda"), """
-                        #usda 1.0
-                        def Xform "Rig" {
-                            def SphereLight "Left" {}
-                            def SphereLight "Right" {}
-                            def Camera "View" {}
-                        }
-                        """),
-                "has no surface in it; it has 2 lights, 1 camera");
-        assertRefused(
                 Files.writeString(folder.resolve("nan.obj"), "v nan 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"), "not a number");
         assertRefused(Files.writeString(folder.resolve("far.obj"), "v 1e300 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n"), "");
     }

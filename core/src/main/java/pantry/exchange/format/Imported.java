@@ -70,6 +70,8 @@ public record Imported(
         MATERIALS,
         /** A graph of nodes for materials to use; the model shows it on a ball. */
         PART,
+        /** Lights and cameras without a surface; the model shows each by a small body. */
+        FIXTURES,
         /** A single image; the model is a board that shows it. */
         IMAGE
     }

@@ -51,6 +51,12 @@ public final class Samples {
         return new Model(name, balls, Model.Extras.NONE);
     }
 
+    /** What was read of a file that has lights or cameras and nothing else, with a small body for each of them. */
+    public static Imported fixtures(Imported read) {
+        return new Imported(
+                read.file(), FixtureMarks.of(read), read.unit(), read.up(), read.companions(), Imported.Holds.FIXTURES);
+    }
+
     /** A model, and what of it cannot be shown. */
     public record Shown(Model model, List<String> told) {}
 
