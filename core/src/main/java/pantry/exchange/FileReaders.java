@@ -35,6 +35,7 @@ import pantry.exchange.worker.ForeignReader;
 import pantry.model.Axis;
 import pantry.model.Fixture;
 import pantry.model.Model;
+import pantry.model.UdimTiles;
 import pantry.usd.Layer;
 import pantry.usd.compose.Budget;
 import pantry.usd.compose.CompositionProblem;
@@ -152,7 +153,7 @@ public final class FileReaders {
                 };
         boolean lit = read.model().meshes().isEmpty()
                 && !read.model().extras().fixtures().isEmpty();
-        Imported imported = lit ? Samples.fixtures(read) : read;
+        Imported imported = lit ? Samples.fixtures(read) : read.with(UdimTiles.split(read.model()));
         if (imported.model().meshes().isEmpty()) {
             String holds = holds(imported.model().extras());
             throw new ExchangeException(

@@ -33,7 +33,9 @@ final class TextureStore {
                 models.stream().flatMap(model -> model.textures().stream()).toList()) {
             Optional<Path> file = texture.file();
             String name;
-            if (file.isEmpty()) {
+            if (texture.isTiled()) {
+                name = copyTiles(texture, data.resolve(FOLDER), byFile, taken);
+            } else if (file.isEmpty()) {
                 name = texture.baseName();
             } else if (byFile.containsKey(file.get())) {
                 name = byFile.get(file.get());
@@ -44,6 +46,27 @@ final class TextureStore {
             store.paths.put(texture, "./" + FOLDER + "/" + name);
         }
         return store;
+    }
+
+    /** Tiles keep their numbers, by which they are found. */
+    private static String copyTiles(Texture texture, Path folder, Map<Path, String> byFile, Set<String> taken)
+            throws IOException {
+        Path first = texture.file().orElseThrow();
+        String known = byFile.get(first);
+        if (known != null && known.contains(Texture.TILE)) {
+            return known;
+        }
+        Files.createDirectories(folder);
+        String plain = Names.slug(Names.stem(texture.baseName()).replace(Texture.TILE, ""));
+        String stem = Names.free(plain.isEmpty() ? "tiles" : plain, taken::contains);
+        taken.add(stem);
+        String name = stem + "." + Texture.TILE + "."
+                + Names.ending(first.getFileName().toString());
+        for (Map.Entry<Integer, Path> tile : texture.tiles().entrySet()) {
+            Files.copy(tile.getValue(), folder.resolve(name.replace(Texture.TILE, String.valueOf(tile.getKey()))));
+        }
+        byFile.put(first, name);
+        return name;
     }
 
     private static String copy(Path file, Path folder, Map<String, String> byContent, Set<String> taken)

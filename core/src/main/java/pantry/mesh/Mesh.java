@@ -352,6 +352,11 @@ public final class Mesh {
         return new Mesh(new Mesh(newPoints, faceSizes, corners, newNormals, uvs), leftHanded, doubleSided, primvars);
     }
 
+    /** This mesh with other texture coordinates. */
+    public Mesh withUvs(Channel others) {
+        return new Mesh(new Mesh(points, faceSizes, corners, normals, others), leftHanded, doubleSided, primvars);
+    }
+
     /** This mesh without normals of its own. */
     public Mesh withoutNormals() {
         return normals == null

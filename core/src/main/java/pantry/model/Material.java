@@ -180,6 +180,19 @@ public record Material(
         return withOnly(others);
     }
 
+    /** This material without the image in a slot. */
+    Material without(Slot slot) {
+        Map<Slot, Texture> fewer = new EnumMap<>(Slot.class);
+        fewer.putAll(textures);
+        fewer.remove(slot);
+        return withOnly(fewer);
+    }
+
+    /** This material under another name. */
+    Material named(String other) {
+        return new Material(other, base, opacity, metallic, roughness, emissive, finish, textures, network);
+    }
+
     /** With these images and no others. */
     public Material withOnly(Map<Slot, Texture> images) {
         return new Material(name, base, opacity, metallic, roughness, emissive, finish, images, network);

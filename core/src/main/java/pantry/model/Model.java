@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import pantry.base.math.Box3;
@@ -503,6 +504,19 @@ public record Model(String name, List<Node> roots, Extras extras) {
                 node.path(),
                 node.local(),
                 node.parts().stream().map(change).toList(),
+                node.children(),
+                node.shared()));
+    }
+
+    /** This model with several parts, or none, instead of each. */
+    Model withPartsOf(Function<Part, List<Part>> change) {
+        return mapped(node -> new Node(
+                node.name(),
+                node.path(),
+                node.local(),
+                node.parts().stream()
+                        .flatMap(part -> change.apply(part).stream())
+                        .toList(),
                 node.children(),
                 node.shared()));
     }

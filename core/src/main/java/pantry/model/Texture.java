@@ -1,7 +1,11 @@
 package pantry.model;
 
 import java.nio.file.Path;
+import java.util.Collections;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Function;
 
 /**
  * An image that a material uses.
@@ -9,8 +13,52 @@ import java.util.Optional;
  * @param name as the file that was read writes it
  * @param file where it was found; empty where it is missing
  * @param sampling how it lies on the surface
+ * @param tiles of an image in tiles, the files by their numbers ({@link UdimTiles}), of which {@code file} is the first
  */
-public record Texture(String name, Optional<Path> file, Sampling sampling) {
+public record Texture(String name, Optional<Path> file, Sampling sampling, Map<Integer, Path> tiles) {
+    /** What stands in a name for the numbers of tiles. */
+    public static final String TILE = "<UDIM>";
+
+    static final int FIRST_TILE = 1001;
+
+    /** As many tiles are looked for. */
+    static final int MOST_TILES = 100;
+
+    public Texture {
+        tiles = Collections.unmodifiableMap(new TreeMap<>(tiles));
+    }
+
+    public Texture(String name, Optional<Path> file, Sampling sampling) {
+        this(name, file, sampling, Map.of());
+    }
+
+    /**
+     * An image by its name, in tiles where that says so.
+     *
+     * @param find the file of a name; empty where there is none
+     */
+    public static Texture of(String name, Sampling sampling, Function<String, Optional<Path>> find) {
+        if (!name.contains(TILE)) {
+            return new Texture(name, find.apply(name), sampling);
+        }
+        Map<Integer, Path> tiles = new TreeMap<>();
+        for (int number = FIRST_TILE; number < FIRST_TILE + MOST_TILES; number++) {
+            int tile = number;
+            find.apply(name.replace(TILE, String.valueOf(number))).ifPresent(file -> tiles.put(tile, file));
+        }
+        return new Texture(name, tiles.values().stream().findFirst(), sampling, tiles);
+    }
+
+    public boolean isTiled() {
+        return !tiles.isEmpty();
+    }
+
+    /** The image of a tile; empty where it has none. */
+    public Optional<Texture> tile(int number) {
+        return Optional.ofNullable(tiles.get(number))
+                .map(path -> new Texture(name.replace(TILE, String.valueOf(number)), Optional.of(path), sampling));
+    }
+
     /** What lies beyond an image's edge. */
     public enum Wrap {
         REPEAT("repeat"),
@@ -169,7 +217,7 @@ public record Texture(String name, Optional<Path> file, Sampling sampling) {
 
     /** The same image, used in another way. */
     public Texture with(Sampling other) {
-        return new Texture(name, file, other);
+        return new Texture(name, file, other, tiles);
     }
 
     /** The name without its folders. */

@@ -92,11 +92,10 @@ public final class Companions {
 
     /** An image that a file names, under the name that it has there; missing where it is not found or may not be read. */
     public static Texture texture(Path file, String name, Texture.Sampling sampling, FileGate gate) {
-        Optional<Path> image = find(file, name, gate)
+        return Texture.of(name, sampling, written -> find(file, written, gate)
                 .filter(found -> ImageSignature.isImage(found)
-                        || gate.refuse(name, file, found, FileGate.Reason.NOT_IMAGE)
-                                .isPresent());
-        return new Texture(name, image, sampling);
+                        || gate.refuse(written, file, found, FileGate.Reason.NOT_IMAGE)
+                                .isPresent()));
     }
 
     /**

@@ -39,6 +39,15 @@ public final class ExportImages {
             notes.missing(texture);
             return Optional.empty();
         }
+        if (texture.isTiled()) {
+            String path = "";
+            for (Map.Entry<Integer, Path> tile : texture.tiles().entrySet()) {
+                String number = String.valueOf(tile.getKey());
+                String name = texture.baseName().replace(Texture.TILE, number);
+                path = path(tile.getValue(), name).replace(number, Texture.TILE);
+            }
+            return Optional.of(path);
+        }
         return Optional.of(path(texture.file().get(), texture.baseName()));
     }
 

@@ -1,6 +1,5 @@
 package pantry.exchange.usd;
 
-import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -144,10 +143,9 @@ final class UsdMaterialReader {
             if (image.isPresent()) {
                 Optional<Attribute> file = image.get().attribute("inputs:file");
                 if (file.isPresent() && file.get().value().orElse(null) instanceof Value.Asset(String written)) {
-                    Optional<Path> found = file.get().image();
                     String output = output(shader, slot);
                     material = scaled(material, slot, image.get(), output)
-                            .with(slot, new Texture(written, found, sampling(slot, image.get(), output)));
+                            .with(slot, Texture.of(written, sampling(slot, image.get(), output), file.get()::image));
                 }
             }
         }

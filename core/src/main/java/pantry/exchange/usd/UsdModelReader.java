@@ -23,6 +23,7 @@ import pantry.model.Fixture;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.ShaderNetwork;
+import pantry.model.UdimTiles;
 import pantry.shading.NetworkBaker;
 import pantry.usd.Layer;
 import pantry.usd.SdfPath;
@@ -492,7 +493,9 @@ public final class UsdModelReader {
     }
 
     private List<Model.Part> parts(Prim prim, Material material) {
-        return geometry.read(prim).map(mesh -> split(prim, mesh, material)).orElse(List.of());
+        return geometry.read(prim).map(mesh -> split(prim, mesh, material)).orElse(List.of()).stream()
+                .flatMap(part -> UdimTiles.split(part).stream())
+                .toList();
     }
 
     /** A mesh as one part, or as one for each subset that has a material of its own. */

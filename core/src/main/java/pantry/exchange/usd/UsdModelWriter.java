@@ -115,10 +115,14 @@ public final class UsdModelWriter {
         boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");
         ExportImages images = new ExportImages(file, notes);
         Model found = withoutMissing(model, notes);
-        Layer layer = layer(found, name, file, texture -> {
-            Path image = texture.file().orElseThrow();
-            return packed ? AssetPaths.relative(folder, image) : "./" + images.path(image, texture.baseName());
-        });
+        // A package has the first of an image's tiles; what spreads over several has a material for each anyway.
+        Layer layer = layer(
+                found,
+                name,
+                file,
+                texture -> packed
+                        ? AssetPaths.relative(folder, texture.file().orElseThrow())
+                        : "./" + images.path(texture).orElseThrow());
         if (packed) {
             UsdPackager.write(layer, LayerFiles::read, file, Optional.of(notes::left));
         } else {

@@ -144,7 +144,7 @@ final class UsdNetworkReader {
         Optional<Link> link = link(attribute, graph);
         Optional<Value> value = link.isPresent() ? Optional.empty() : attribute.value();
         Optional<Texture> image = value.filter(Value.Asset.class::isInstance)
-                .map(asset -> new Texture(((Value.Asset) asset).path(), attribute.image()));
+                .map(asset -> Texture.of(((Value.Asset) asset).path(), Texture.Sampling.USUAL, attribute::image));
         String space = attribute
                 .metadata(UsdNetworkWriter.COLOUR_SPACE)
                 .map(UsdNetworkTypes::written)

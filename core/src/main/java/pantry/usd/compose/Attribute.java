@@ -189,9 +189,13 @@ public final class Attribute {
      * @throws pantry.usd.UsdException where a package cannot be read
      */
     public Optional<Path> image() {
-        if (!(value().orElse(null) instanceof Value.Asset(String written)) || written.isEmpty()) {
-            return Optional.empty();
-        }
+        return value().orElse(null) instanceof Value.Asset(String written) && !written.isEmpty()
+                ? image(written)
+                : Optional.empty();
+    }
+
+    /** As above, of another path than the attribute's own, as if it stood there: of a tile of its image. */
+    public Optional<Path> image(String written) {
         return Assets.image(
                 place(written), written, deciding().layer(), prim.stage().gate());
     }
