@@ -14,10 +14,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
+import pantry.base.ImageTiles;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.exchange.format.Imported;
@@ -137,9 +136,11 @@ final class KeptStructure {
             if (LayerFiles.isLayer(name)) {
                 path = layerPlace(place, name);
             } else {
-                String image = written.contains(Texture.TILE)
-                        ? tiled(written, images)
-                        : images.getOrDefault(written, byFile.get(place.file()));
+                String known = images.getOrDefault(written, byFile.get(place.file()));
+                // As it is drawn, each tile of an image is an image of its own.
+                String image = known != null
+                        ? known
+                        : ImageTiles.renamed(written, images::get).orElse(null);
                 path = image == null
                         ? "textures/"
                                 + written.substring(written.replace('\\', '/').lastIndexOf('/') + 1)
@@ -147,25 +148,6 @@ final class KeptStructure {
             }
             return AssetPaths.relative(target.getParent(), data.resolve(path).normalize());
         });
-    }
-
-    /** Where an image in tiles lies: as it is drawn, each tile is an image of its own. Null where none was found. */
-    private static @Nullable String tiled(String written, Map<String, String> images) {
-        String whole = images.get(written);
-        if (whole != null) {
-            return whole;
-        }
-        String[] around = written.split(Pattern.quote(Texture.TILE), 2);
-        for (Map.Entry<String, String> image : images.entrySet()) {
-            String name = image.getKey();
-            if (name.startsWith(around[0]) && name.endsWith(around[1])) {
-                String number = name.substring(around[0].length(), name.length() - around[1].length());
-                if (number.matches("1\\d{3}")) {
-                    return image.getValue().replace(number, Texture.TILE);
-                }
-            }
-        }
-        return null;
     }
 
     private String layerPlace(AssetLocation place, String name) {

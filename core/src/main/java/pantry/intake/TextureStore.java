@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import pantry.base.ImageTiles;
 import pantry.base.Names;
 import pantry.base.Sha256;
 import pantry.model.Model;
@@ -53,17 +54,17 @@ final class TextureStore {
             throws IOException {
         Path first = texture.file().orElseThrow();
         String known = byFile.get(first);
-        if (known != null && known.contains(Texture.TILE)) {
+        if (known != null && known.contains(ImageTiles.NUMBER)) {
             return known;
         }
         Files.createDirectories(folder);
-        String plain = Names.slug(Names.stem(texture.baseName()).replace(Texture.TILE, ""));
+        String plain = Names.slug(Names.stem(texture.baseName()).replace(ImageTiles.NUMBER, ""));
         String stem = Names.free(plain.isEmpty() ? "tiles" : plain, taken::contains);
         taken.add(stem);
-        String name = stem + "." + Texture.TILE + "."
+        String name = stem + "." + ImageTiles.NUMBER + "."
                 + Names.ending(first.getFileName().toString());
         for (Map.Entry<Integer, Path> tile : texture.tiles().entrySet()) {
-            Files.copy(tile.getValue(), folder.resolve(name.replace(Texture.TILE, String.valueOf(tile.getKey()))));
+            Files.copy(tile.getValue(), folder.resolve(ImageTiles.of(name, tile.getKey())));
         }
         byFile.put(first, name);
         return name;

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Function;
+import pantry.base.ImageTiles;
 
 /**
  * An image that a material uses.
@@ -16,14 +17,6 @@ import java.util.function.Function;
  * @param tiles of an image in tiles, the files by their numbers ({@link UdimTiles}), of which {@code file} is the first
  */
 public record Texture(String name, Optional<Path> file, Sampling sampling, Map<Integer, Path> tiles) {
-    /** What stands in a name for the numbers of tiles. */
-    public static final String TILE = "<UDIM>";
-
-    static final int FIRST_TILE = 1001;
-
-    /** As many tiles are looked for. */
-    static final int MOST_TILES = 100;
-
     public Texture {
         tiles = Collections.unmodifiableMap(new TreeMap<>(tiles));
     }
@@ -38,14 +31,12 @@ public record Texture(String name, Optional<Path> file, Sampling sampling, Map<I
      * @param find the file of a name; empty where there is none
      */
     public static Texture of(String name, Sampling sampling, Function<String, Optional<Path>> find) {
-        if (!name.contains(TILE)) {
+        if (!ImageTiles.isTiled(name)) {
             return new Texture(name, find.apply(name), sampling);
         }
         Map<Integer, Path> tiles = new TreeMap<>();
-        for (int number = FIRST_TILE; number < FIRST_TILE + MOST_TILES; number++) {
-            int tile = number;
-            find.apply(name.replace(TILE, String.valueOf(number))).ifPresent(file -> tiles.put(tile, file));
-        }
+        ImageTiles.numbers()
+                .forEach(number -> find.apply(ImageTiles.of(name, number)).ifPresent(file -> tiles.put(number, file)));
         return new Texture(name, tiles.values().stream().findFirst(), sampling, tiles);
     }
 
@@ -56,7 +47,7 @@ public record Texture(String name, Optional<Path> file, Sampling sampling, Map<I
     /** The image of a tile; empty where it has none. */
     public Optional<Texture> tile(int number) {
         return Optional.ofNullable(tiles.get(number))
-                .map(path -> new Texture(name.replace(TILE, String.valueOf(number)), Optional.of(path), sampling));
+                .map(path -> new Texture(ImageTiles.of(name, number), Optional.of(path), sampling));
     }
 
     /** What lies beyond an image's edge. */

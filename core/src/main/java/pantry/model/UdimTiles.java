@@ -7,12 +7,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.WeakHashMap;
+import pantry.base.ImageTiles;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
 
 /**
  * Images in tiles, one for each unit square of texture coordinates: the square from u, v on has the number
- * {@code 1001 + u + 10 v}, which stands in the names of files for {@value Texture#TILE} (UDIM; common practice, and as
+ * {@code 1001 + u + 10 v}, which stands in the names of files for {@value ImageTiles#NUMBER} (UDIM; common practice, and as
  * OpenUSD's UsdPreviewSurface has it). What is drawn and handed out has a material for each tile.
  */
 public final class UdimTiles {
@@ -74,7 +75,7 @@ public final class UdimTiles {
             corner += size;
             faces.computeIfAbsent(number(u, v), tile -> new ArrayList<>()).add(face);
         }
-        if (faces.keySet().equals(java.util.Set.of(FIRST))) {
+        if (faces.keySet().equals(java.util.Set.of(ImageTiles.FIRST))) {
             return Map.of();
         }
         Map<Integer, Mesh> tiles = new TreeMap<>();
@@ -83,22 +84,21 @@ public final class UdimTiles {
             Channel there = own.uvs().orElseThrow();
             float[] moved = there.data().clone();
             for (int i = 0; i < moved.length; i += 2) {
-                moved[i] -= (number - FIRST) % COLUMNS;
-                moved[i + 1] -= (float) ((number - FIRST) / COLUMNS);
+                moved[i] -= (number - ImageTiles.FIRST) % COLUMNS;
+                moved[i + 1] -= (float) ((number - ImageTiles.FIRST) / COLUMNS);
             }
             tiles.put(number, own.withUvs(new Channel(moved, 2, there.per())));
         });
         return tiles;
     }
 
-    private static final int FIRST = Texture.FIRST_TILE;
     private static final int COLUMNS = 10;
 
     /** What lies beyond all tiles is on the first, as without tiles. */
     private static int number(double u, double v) {
         int column = (int) Math.floor(u);
         int row = (int) Math.floor(v);
-        boolean there = column >= 0 && column < COLUMNS && row >= 0 && row < Texture.MOST_TILES / COLUMNS;
-        return there ? FIRST + column + COLUMNS * row : FIRST;
+        boolean there = column >= 0 && column < COLUMNS && row >= 0 && row < ImageTiles.MOST / COLUMNS;
+        return there ? ImageTiles.FIRST + column + COLUMNS * row : ImageTiles.FIRST;
     }
 }

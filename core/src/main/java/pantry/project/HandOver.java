@@ -20,6 +20,7 @@ import java.util.Optional;
 import java.util.Set;
 import pantry.base.AtomicFiles;
 import pantry.base.FileGate;
+import pantry.base.ImageTiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.PantryException;
@@ -175,10 +176,15 @@ public final class HandOver {
         try {
             Layer layer = layers.open(AssetLocation.of(file));
             for (String written : LayerAssets.of(layer)) {
-                AssetLocation there = pinned(paths(file).resolve(layer, written));
-                if (layers.gate().admit(there.file(), written, file).isPresent()) {
-                    names.put(written, there);
-                } else {
+                boolean found = false;
+                for (String each : ImageTiles.each(written)) {
+                    AssetLocation there = pinned(paths(file).resolve(layer, each));
+                    if (layers.gate().admit(there.file(), each, file).isPresent()) {
+                        names.put(each, there);
+                        found = true;
+                    }
+                }
+                if (!found) {
                     missing.add(new Missing(file, whyNot(written)));
                 }
             }
@@ -288,10 +294,9 @@ public final class HandOver {
                 each.getValue()
                         .forEach((written, there) -> renamed.put(written, renamed(written, there, target, data)));
                 byte[] before = Files.readAllBytes(each.getKey());
-                Files.write(
-                        target,
-                        AssetRewriter.renamed(
-                                each.getKey(), before, written -> renamed.getOrDefault(written, written)));
+                Files.write(target, AssetRewriter.renamed(each.getKey(), before, written -> ImageTiles.renamed(
+                                written, renamed::get)
+                        .orElse(renamed.getOrDefault(written, written))));
             }
         }
         return scenes.stream().map(scene -> data.resolve(place(scene))).toList();

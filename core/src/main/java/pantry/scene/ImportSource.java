@@ -14,8 +14,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.FileGate;
+import pantry.base.ImageTiles;
 import pantry.base.IoProblems;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
@@ -455,7 +457,18 @@ public final class ImportSource {
         alone.root().add(prim.copy());
         return LayerAssets.of(alone).stream()
                 .filter(written -> !LayerFiles.isLayer(written))
+                .flatMap(this::tiles)
                 .toList();
+    }
+
+    /** Of an image in tiles, those that are there; its name where none is. */
+    private Stream<String> tiles(String written) {
+        List<String> there = ImageTiles.isTiled(written)
+                ? ImageTiles.each(written).stream()
+                        .filter(tile -> image(tile).isPresent())
+                        .toList()
+                : List.of();
+        return there.isEmpty() ? Stream.of(written) : there.stream();
     }
 
     /** From now on, images that are named and not found are looked for among others as well. */

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +14,7 @@ import java.util.UUID;
 import java.util.function.Predicate;
 import pantry.base.AtomicFiles;
 import pantry.base.CopiedFiles;
+import pantry.base.ImageTiles;
 import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.Names;
@@ -188,7 +190,19 @@ public final class Prefab {
     }
 
     private String named(String path, Path data, Path folder, Path building) {
-        return LayerFiles.isLayer(path) ? used(path, folder, building) : image(path, data);
+        if (LayerFiles.isLayer(path)) {
+            return used(path, folder, building);
+        }
+        if (!ImageTiles.isTiled(path)) {
+            return image(path, data);
+        }
+        Map<String, String> tiles = new LinkedHashMap<>();
+        for (String tile : ImageTiles.each(path)) {
+            if (Files.exists(scene.own().place(tile).file())) {
+                tiles.put(tile, image(tile, data));
+            }
+        }
+        return ImageTiles.renamed(path, tiles::get).orElseGet(() -> image(path, data));
     }
 
     /** The path of an image of the scene's materials, which is copied into the version. */

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import pantry.base.CopiedFiles;
+import pantry.base.ImageTiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Sha256;
@@ -508,6 +509,12 @@ public final class SceneImport {
 
     /** The asset path of another layer, or of an image, which is copied beside the scene. */
     private String image(String written) {
+        Optional<String> tiles = ImageTiles.renamed(
+                written, tile -> source.image(tile).map(this::copiedOnce).orElse(null));
+        if (tiles.isPresent()) {
+            ImageTiles.each(written).forEach(tile -> source.image(tile).ifPresent(this::copiedOnce));
+            return tiles.get();
+        }
         Path file = source.file().resolveSibling(written).normalize();
         if (LayerFiles.isLayer(file.getFileName().toString())) {
             return AssetPaths.relative(scene.file().getParent(), file);
@@ -517,7 +524,11 @@ public final class SceneImport {
             // It is named where it will be looked for, not where it stood on another machine.
             return "./textures/" + written.substring(written.replace('\\', '/').lastIndexOf('/') + 1);
         }
-        return images.computeIfAbsent(image.get(), this::copied);
+        return copiedOnce(image.get());
+    }
+
+    private String copiedOnce(Path image) {
+        return images.computeIfAbsent(image, this::copied);
     }
 
     private String copied(Path file) {

@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
+import pantry.base.ImageTiles;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.Png;
@@ -139,7 +140,7 @@ public final class Shelving {
     private Layer copyTo(Layer layer, Path target, Path data, Map<Path, String> copied) throws IOException {
         Path oldData = place.asset().data(place.version());
         Map<String, String> renamed = new HashMap<>();
-        for (String written : LayerAssets.of(layer)) {
+        for (String written : written(layer)) {
             AssetLocation location = piece.layers().resolve(layer, written);
             Path file = location.file();
             boolean work = file.equals(piece.layer().file().orElse(piece.source()));
@@ -160,7 +161,15 @@ public final class Shelving {
                 renamed.put(written, copied(file, within ? oldData : null, data, copied));
             }
         }
-        return LayerAssets.renamed(layer, AssetLocation.of(target), path -> renamed.getOrDefault(path, path));
+        return LayerAssets.renamed(layer, AssetLocation.of(target), path -> ImageTiles.renamed(path, renamed::get)
+                .orElse(renamed.getOrDefault(path, path)));
+    }
+
+    /** What a layer names; of images in tiles, all that there can be. */
+    private static List<String> written(Layer layer) {
+        return LayerAssets.of(layer).stream()
+                .flatMap(path -> ImageTiles.each(path).stream())
+                .toList();
     }
 
     private static String copied(Path file, @Nullable Path oldData, Path data, Map<Path, String> copied)

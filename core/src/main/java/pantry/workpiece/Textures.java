@@ -12,6 +12,7 @@ import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 import pantry.base.Sha256;
 import pantry.model.Material.Slot;
+import pantry.model.Texture;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.Attribute;
@@ -81,7 +82,8 @@ public final class Textures {
                 material,
                 shader,
                 written,
-                file.flatMap(Attribute::image),
+                file.flatMap(attribute -> Texture.of(written, Texture.Sampling.USUAL, attribute::image)
+                        .file()),
                 slots,
                 channels,
                 Values.token(shader, "inputs:sourceColorSpace").orElse("auto")));

@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.BeforeEach;
@@ -17,13 +18,23 @@ import org.junit.jupiter.params.provider.EnumSource;
 import pantry.base.Progress;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.format.Imported;
+import pantry.exchange.usd.MeshCache;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
+import pantry.library.VersionStatus;
 import pantry.model.Material;
 import pantry.model.Material.Slot;
 import pantry.model.Model;
 import pantry.model.Texture;
 import pantry.model.UdimTiles;
+import pantry.render.RenderCache;
+import pantry.scene.ImportSource;
+import pantry.scene.Prefab;
+import pantry.scene.Scene;
+import pantry.scene.SceneImport;
 import pantry.testing.WithWorkshop;
+import pantry.workpiece.Shelving;
+import pantry.workpiece.Workpiece;
 
 /** Images in tiles: tile 1001 + u + 10 v, as UsdPreviewSurface's specification and common practice have it. */
 class UdimTest extends WithWorkshop {
@@ -178,6 +189,35 @@ class UdimTest extends WithWorkshop {
                         .orElseThrow()
                         .tiles())
                 .containsOnlyKeys(1001, 1002, 1011);
+    }
+
+    /** A next version from a working copy, what is imported into a scene, and what is made of that, have all tiles too. */
+    @Test
+    void tilesGoAlongWhereverTheirMaterialGoes() throws IOException {
+        Map<Integer, Integer> expected = Map.of(0, 0xff0000, 1, 0x00ff00, 2, 0x0000ff, 3, 0);
+        Imported arrival = read(hull());
+        Asset asset = workshop.intake()
+                .shelve(arrival, Intake.suggested(arrival, "Hulls", Neighbours.NONE), library, Progress.NONE)
+                .published()
+                .asset();
+        Workpiece.Sources sources = new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache());
+        Workpiece piece = Workpiece.of(new Workpiece.Shelved(library, asset, "v001"), sources);
+        Shelving.publish(piece, VersionStatus.READY, "again", new RenderCache(), Progress.NONE);
+        assertThat(colours(read(asset.entryLayer("v002")).model())).isEqualTo(expected);
+
+        Path file = Files.createDirectories(folder.resolve("project")).resolve("scene.usda");
+        Scene scene = workshop.newScene(file);
+        ImportSource source = ImportSource.of(hull(), ImportSource.Links.COPIED, sources, Progress.NONE);
+        SceneImport.bring(scene, source, Set.of(), SceneImport.Options.named("Hull"));
+        scene.save();
+        assertThat(colours(workshop.openScene(file).model())).isEqualTo(expected);
+        assertThat(file.resolveSibling("textures/hull.1011.png")).exists();
+
+        Asset prefab = new Prefab(scene, workshop.layers(), List.of(scene.root()), library, new RenderCache())
+                .shelve("Plates", AssetKind.PREFAB, "Hulls", List.of(), Progress.NONE)
+                .asset();
+        assertThat(colours(read(prefab.entryLayer("v001")).model()).values())
+                .containsExactlyInAnyOrderElementsOf(expected.values());
     }
 
     @Test

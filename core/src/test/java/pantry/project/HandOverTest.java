@@ -190,6 +190,29 @@ class HandOverTest extends WithProject {
     }
 
     @Test
+    void tilesOfAnImageGoAlong() throws IOException {
+        Files.createDirectories(project.resolve("maps"));
+        for (int number : List.of(1001, 1002, 1012)) {
+            Files.writeString(project.resolve("maps/hull." + number + ".png"), "tile " + number);
+        }
+        Path hull = Files.writeString(project.resolve("hull.usda"), """
+                #usda 1.0
+                def Shader "One" { asset inputs:file = @./maps/hull.<UDIM>.png@ }
+                def Shader "Two" { asset inputs:file = @./maps/none.<UDIM>.png@ }
+                """);
+        Path target = folder.resolve("delivery");
+        HandOver handOver = plan(HandOver.Form.FOLDER, hull);
+        HandOver.Written written = handOver.write(target, Clock.systemUTC(), Progress.NONE);
+        assertThat(handOver.missing()).singleElement().satisfies(missing -> assertThat(missing.line())
+                .contains("none.<UDIM>.png"));
+        Path copy = written.scenes().getFirst();
+        assertThat(copy).hasSameTextualContentAs(hull);
+        for (int number : List.of(1001, 1002, 1012)) {
+            assertThat(copy.resolveSibling("maps/hull." + number + ".png")).hasContent("tile " + number);
+        }
+    }
+
+    @Test
     void whatIsMissingOrNotTheProjectsIsNamedAndNotTaken() throws IOException {
         Path secret = Files.writeString(folder.resolve("secret.png"), "secret");
         Path sign = Files.writeString(project.resolve("sign.usda"), """

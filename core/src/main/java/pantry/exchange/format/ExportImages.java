@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import pantry.base.CopiedFiles;
+import pantry.base.ImageTiles;
 import pantry.base.Scratch;
 import pantry.model.Texture;
 import pantry.usd.AssetPaths;
@@ -43,8 +44,8 @@ public final class ExportImages {
             String path = "";
             for (Map.Entry<Integer, Path> tile : texture.tiles().entrySet()) {
                 String number = String.valueOf(tile.getKey());
-                String name = texture.baseName().replace(Texture.TILE, number);
-                path = path(tile.getValue(), name).replace(number, Texture.TILE);
+                String name = ImageTiles.of(texture.baseName(), tile.getKey());
+                path = path(tile.getValue(), name).replace(number, ImageTiles.NUMBER);
             }
             return Optional.of(path);
         }
