@@ -58,6 +58,9 @@ final class FactsCommand extends PantryCommand<FactsCommand.Told> {
         if (facts.closed()) {
             output.line("  volume      %.6g %s³", facts.volume(), unit);
         }
+        if (!facts.strands().isEmpty()) {
+            output.line("  shown are   %s", String.join(", ", facts.strands()));
+        }
         output.line("  unit        %s", facts.unit() == 0 ? "not stated" : facts.unit() + " m");
         output.line(
                 "  materials   %s",

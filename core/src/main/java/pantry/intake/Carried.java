@@ -46,6 +46,9 @@ public record Carried(Kind kind, List<String> names, Set<Model.Node> objects) {
         }
     }
 
+    /** What a file of lights and cameras is there for. */
+    static final Set<Kind> FIXTURES = Set.of(Kind.LIGHTS, Kind.CAMERAS);
+
     private static final Pattern GROUND_NAMES =
             Pattern.compile("(?i).*(ground|floor|backdrop|shadow.?catcher|plane).*");
     private static final Pattern SKY_NAMES = Pattern.compile("(?i).*(sky|dome|hdri|environment|backdrop|horizon).*");

@@ -94,6 +94,10 @@ public final class Intake {
                         .flatMap(TextureSet::title))
                 .orElseGet(() -> title(arrival.file()));
         Slip slip = Slip.plain(name, kind, shelf, factor, up);
+        if (arrival.holds() == Imported.Holds.FIXTURES) {
+            return slip.withMaking(
+                    slip.making().keeping(Carried.Kind.LIGHTS, true).keeping(Carried.Kind.CAMERAS, true));
+        }
         return arrival.isFarOff() ? slip.withPivot(Pivot.BASE) : slip;
     }
 

@@ -45,7 +45,7 @@ public final class Preparation {
         Set<Carried.Kind> kept = EnumSet.noneOf(Carried.Kind.class);
         kept.addAll(slip.making().kept());
         if (arrival.holds() == Imported.Holds.FIXTURES) {
-            kept.addAll(Set.of(Carried.Kind.LIGHTS, Carried.Kind.CAMERAS));
+            kept.addAll(Carried.FIXTURES);
         }
         return kept;
     }

@@ -19,8 +19,11 @@ import pantry.base.math.Vec3;
 public record Strands(float[] points, int[] counts, float[] colours, float[] widths) {
     private static final float[] NONE = {};
 
-    /** What has no width is drawn as wide as this part of its size. */
+    /** Lines of no width are drawn as wide as this part of their size. */
     private static final double THIN = 1 / 400.0;
+
+    private static final double LEAST = 1 / 1000.0;
+    private static final double MOST = 1 / 100.0;
 
     /** Of more points or pieces than this, only some are drawn, evenly over all. */
     private static final int MOST_DRAWN = 100_000;
@@ -154,6 +157,12 @@ public record Strands(float[] points, int[] counts, float[] colours, float[] wid
         return colours.length == 0
                 ? seen
                 : seen.withPrimvars(Map.of(Mesh.COLOUR, new Channel(gathered(colours, sources), 3, Channel.Per.POINT)));
+    }
+
+    /** Of points, less the more there are, as if they lay on a surface. */
+    private double usualWidth() {
+        double share = areLoose() ? Math.clamp(0.3 / Math.sqrt(Math.max(1, pointCount())), LEAST, MOST) : THIN;
+        return share * bounds().size().length();
     }
 
     private Mesh octahedra(int[] shown, double usual) {

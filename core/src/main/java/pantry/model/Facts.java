@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
@@ -31,6 +32,7 @@ import pantry.motion.BlendShapes;
  * @param bones the joints of its skeleton
  * @param motions what they do; of versions sealed before there were any, none
  * @param shapes the names of what its meshes can be moved towards, each once; of versions sealed before there were any, none
+ * @param strands its points and lines, which triangles only show, in words; of versions sealed before there were any, none
  */
 public record Facts(
         String file,
@@ -57,7 +59,8 @@ public record Facts(
         List<String> colours,
         int bones,
         List<MotionFact> motions,
-        List<String> shapes) {
+        List<String> shapes,
+        List<String> strands) {
     private static final int MOST_NAMES = 500;
 
     public Facts {
@@ -68,6 +71,7 @@ public record Facts(
         shape = shape == null ? "" : shape;
         motions = motions == null ? List.of() : List.copyOf(motions);
         shapes = shapes == null ? List.of() : List.copyOf(shapes);
+        strands = strands == null ? List.of() : List.copyOf(strands);
     }
 
     public record Bounds(double[] min, double[] max) {
@@ -156,7 +160,19 @@ public record Facts(
                         .flatMap(mesh -> BlendShapes.of(mesh).keySet().stream())
                         .distinct()
                         .limit(MOST_NAMES)
-                        .toList());
+                        .toList(),
+                strands(model));
+    }
+
+    private static List<String> strands(Model model) {
+        int[] counts = new int[2];
+        model.visit((owner, part, world) -> part.strands().ifPresent(each -> {
+            counts[0] += each.areLoose() ? each.pointCount() : 0;
+            counts[1] += each.counts().length;
+        }));
+        return Stream.of(Names.counted(counts[0], "loose point"), Names.counted(counts[1], "line"))
+                .filter(words -> !words.startsWith("0 "))
+                .toList();
     }
 
     /**
@@ -214,6 +230,7 @@ public record Facts(
                 newColours,
                 bones,
                 motions,
-                shapes);
+                shapes,
+                strands);
     }
 }

@@ -96,6 +96,7 @@ class StrandsTest extends WithWorkshop {
                 .as("each in its colour")
                 .containsKey(Mesh.COLOUR);
         assertThat(asset.preview("v001")).exists();
+        assertThat(asset.facts("v001").strands()).containsExactly("300 loose points");
     }
 
     /** Of very many points some are drawn; all are kept. */

@@ -383,6 +383,7 @@ public final class ReceiveView extends BorderPane {
                         facts.closed()
                                 ? measure("volume", Units.volume(facts.volume() * f * f * f))
                                 : measure("volume", "not closed"));
+        facts.strands().forEach(words -> measures.getChildren().add(measure("shown are", words)));
         if (reduced) {
             measures.getChildren().add(measure("surface moved by at most", Units.length(drawn.error())));
         }

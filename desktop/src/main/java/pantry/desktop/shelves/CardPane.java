@@ -330,6 +330,9 @@ final class CardPane extends BorderPane {
                 .add(Controls.wrapped("In the file besides: " + told, Styles.FAINT)));
         details.facts().motions().forEach(motion -> facts.getChildren()
                 .add(Controls.fact("motion " + motion.name(), String.format(Locale.ROOT, "%.2f s", motion.seconds()))));
+        for (String strands : details.facts().strands()) {
+            facts.getChildren().add(Controls.fact("shown are", strands));
+        }
         if (!details.facts().shapes().isEmpty()) {
             facts.getChildren()
                     .addAll(
