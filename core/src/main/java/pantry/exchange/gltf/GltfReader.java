@@ -438,7 +438,6 @@ public final class GltfReader {
         return coloured ? material.onColoured() : material;
     }
 
-    /** Points (mode 0), lines by pairs (1), a closed line (2) or one line (3). */
     private Optional<Strands> strands(JsonNode json, int mode, String place) {
         Mesh points = read(json, json.path("attributes"), TRIANGLES, place, false);
         int count = points.pointCount();
@@ -450,27 +449,7 @@ public final class GltfReader {
                 throw document.wrong(place, "has the index " + number + " of " + count + " points");
             }
         }
-        float[] colours = Optional.ofNullable(points.primvars().get(Mesh.COLOUR))
-                .map(Channel::data)
-                .orElse(new float[0]);
-        if (mode == 0) {
-            return numbers.length == 0
-                    ? Optional.empty()
-                    : Optional.of(Strands.loose(points.points(), colours, numbers));
-        }
-        int[] line = mode == 2 && numbers.length > 0 ? java.util.Arrays.copyOf(numbers, numbers.length + 1) : numbers;
-        if (mode == 2 && numbers.length > 0) {
-            line[numbers.length] = numbers[0];
-        }
-        int[] counts;
-        if (mode == 1) {
-            line = java.util.Arrays.copyOf(line, line.length / 2 * 2);
-            counts = new int[line.length / 2];
-            java.util.Arrays.fill(counts, 2);
-        } else {
-            counts = new int[] {line.length};
-        }
-        return line.length < 2 ? Optional.empty() : Optional.of(Strands.lines(points.points(), colours, line, counts));
+        return GltfStrands.of(points, numbers, mode);
     }
 
     /** The surface; the same accessors give the same mesh. */

@@ -213,10 +213,10 @@ final class UsdMaterialReader {
     /** What glTF's samplers say, as it is kept in a dictionary of the image's shader. */
     private static Texture.Filter filter(Prim image) {
         if (image.metadata("customData").orElse(null) instanceof Value.Dictionary(var entries)
-                && entries.get(UsdModelWriter.SAMPLER) instanceof Value.Dictionary.Entry entry
+                && entries.get(UsdMaterialWriter.SAMPLER) instanceof Value.Dictionary.Entry entry
                 && entry.value() instanceof Value.Dictionary(var sampler)) {
             return new Texture.Filter(
-                    number(sampler, UsdModelWriter.MAGNIFIED), number(sampler, UsdModelWriter.REDUCED));
+                    number(sampler, UsdMaterialWriter.MAGNIFIED), number(sampler, UsdMaterialWriter.REDUCED));
         }
         return Texture.Filter.UNSAID;
     }

@@ -88,6 +88,13 @@ public final class MaterialRules {
                     "The clear channel takes a quarter of the image's memory.",
                     MaterialRules::unusedChannels),
             Rule.of(
+                    "separate-numbers",
+                    MATERIALS,
+                    Severity.INFORMATION,
+                    "An image for each number",
+                    "Occlusion, roughness and metallic fit into one image, which takes a third of the memory.",
+                    ChannelPacking::find),
+            Rule.of(
                     "power-of-two",
                     MATERIALS,
                     Severity.INFORMATION,

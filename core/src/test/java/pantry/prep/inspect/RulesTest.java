@@ -28,6 +28,7 @@ import pantry.prep.Made;
 import pantry.prep.fix.Tidy;
 import pantry.usd.AttributeSpec;
 import pantry.usd.Layer;
+import pantry.usd.ListEdit;
 import pantry.usd.PrimSpec;
 import pantry.usd.PropertySpec;
 import pantry.usd.Specifier;
@@ -125,6 +126,7 @@ class RulesTest {
                     image(made, "clear.png", 64, true);
                     texture(made, "Steel", "clear.png", "diffuseColor", "sRGB");
                 }),
+                flaw("separate-numbers", RulesTest::numbersApart),
                 flaw("missing-texture", made -> {
                     image(made, "elsewhere/lost.png", 64, false);
                     texture(made, "Steel", "maps/lost.png", "diffuseColor", "sRGB");
@@ -229,6 +231,43 @@ class RulesTest {
         Made.mesh(deep, "Cap", Shapes.block(0.3, 0.1, 0.3), Matrix4.IDENTITY);
         Made.mesh(made.root, "Fins", fins(), at(0, 0.3, 0));
         assertThat(Made.rules(Made.inspect(made.open()))).contains("power-of-two", "deep-chain", "tangled-edge");
+    }
+
+    /** Roughness and metallic of the steel by an image each. */
+    private static void numbersApart(Made made) {
+        PrimSpec steel = made.root
+                .child("Materials")
+                .flatMap(scope -> scope.child("Steel"))
+                .orElseThrow();
+        for (String input : List.of("roughness", "metallic")) {
+            texture(made, "Steel", input.equals("roughness") ? "plate.png" : "plate2.png", input, "raw");
+            PrimSpec image = steel.removeChild("Image").orElseThrow().copyAs("Image_" + input);
+            steel.add(image);
+            steel.child("Surface")
+                    .orElseThrow()
+                    .put(new AttributeSpec("inputs:" + input, "float")
+                            .setConnections(ListEdit.explicit(List.of(Made.ROOT
+                                    .child("Materials")
+                                    .child("Steel")
+                                    .child("Image_" + input)
+                                    .property("outputs:r")))));
+        }
+        // Two files of the same bytes are told by another rule.
+        recolour(made.layer.file().orElseThrow().resolveSibling("plate2.png"));
+    }
+
+    private static void recolour(java.nio.file.Path file) {
+        java.awt.image.BufferedImage grey =
+                new java.awt.image.BufferedImage(64, 64, java.awt.image.BufferedImage.TYPE_INT_RGB);
+        java.awt.Graphics2D graphics = grey.createGraphics();
+        graphics.setColor(java.awt.Color.GRAY);
+        graphics.fillRect(0, 0, 64, 64);
+        graphics.dispose();
+        try {
+            javax.imageio.ImageIO.write(grey, "png", file.toFile());
+        } catch (java.io.IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
     }
 
     private static Mesh bare(Mesh mesh) {
