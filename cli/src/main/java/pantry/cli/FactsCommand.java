@@ -4,11 +4,13 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import pantry.base.math.Vec3;
 import pantry.exchange.format.Imported;
 import pantry.library.Asset;
+import pantry.model.AttachedData;
 import pantry.model.Facts;
 import pantry.model.Posing;
 import pantry.workbench.Workbench;
@@ -29,14 +31,22 @@ final class FactsCommand extends PantryCommand<FactsCommand.Told> {
             description = "Tell also how much room it takes over all its motions; this looks at each of them.")
     private boolean withReach;
 
+    @Option(
+            names = "--attached",
+            description =
+                    "Tell also what an asset carries and is not drawn: physics, scripts, sounds and data, as text.")
+    private boolean withAttached;
+
     /**
      * What is told of a file or asset.
      *
+     * @param attached what it carries and is not drawn, where that was asked for
      * @param reach the box over all motions, where that was asked for and anything moves
      */
     record Told(
             @JsonUnwrapped Facts facts,
-            @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Facts.Bounds> reach) {}
+            @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Facts.Bounds> reach,
+            @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<List<AttachedData>> attached) {}
 
     FactsCommand(Workbench workbench, Output output) {
         super(workbench, output);
@@ -88,6 +98,10 @@ final class FactsCommand extends PantryCommand<FactsCommand.Told> {
         if (!facts.foreign().isEmpty()) {
             output.line("  foreign     %s", String.join(", ", facts.foreign()));
         }
+        told.attached()
+                .orElse(List.of())
+                .forEach(each -> output.line(
+                        "  %-10s  %s, %s  %s", each.kind().word(), each.object(), each.name(), each.text()));
         output.line("  lights %d, cameras %d, hidden %d", facts.lights(), facts.cameras(), facts.hidden());
     }
 
@@ -98,10 +112,15 @@ final class FactsCommand extends PantryCommand<FactsCommand.Told> {
             Asset asset = workbench.openLibrary(library.get()).find(what);
             String version = asset.shown().orElseThrow();
             return new Told(
-                    asset.facts(version), withReach ? reach(read(asset.entryLayer(version))) : Optional.empty());
+                    asset.facts(version),
+                    withReach ? reach(read(asset.entryLayer(version))) : Optional.empty(),
+                    withAttached ? Optional.of(workbench.preview(asset, version).attached()) : Optional.empty());
+        }
+        if (withAttached) {
+            throw wrongCall("--attached is of an asset; name its --library.");
         }
         Imported read = read(file);
-        return new Told(read.facts(), withReach ? reach(read) : Optional.empty());
+        return new Told(read.facts(), withReach ? reach(read) : Optional.empty(), Optional.empty());
     }
 
     private Imported read(Path file) {

@@ -2,12 +2,15 @@ package pantry.workbench;
 
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdAttachedData;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
+import pantry.model.AttachedData;
 import pantry.model.Model;
 import pantry.model.Weight;
 import pantry.usd.Layer;
@@ -74,6 +77,13 @@ public final class AssetPreview {
                         set,
                         prim.variantSelection(set).orElse(variants.iterator().next()))));
         return choices;
+    }
+
+    /** What the version carries and is not drawn. */
+    public List<AttachedData> attached() {
+        return UsdAttachedData.of(stage(Map.of())).stream()
+                .map(each -> each.object().equals(ROOT) ? each.of(asset.card().name()) : each)
+                .toList();
     }
 
     /** Whether there is a light stand-in. */

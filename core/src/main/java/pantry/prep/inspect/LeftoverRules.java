@@ -8,8 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import pantry.exchange.usd.UsdAttachedData;
 import pantry.intake.Carried;
 import pantry.mesh.MeshEdit;
 import pantry.model.Axis;
@@ -26,7 +26,6 @@ import pantry.workpiece.Tidying;
 
 /** What was left behind: things that are not it, and things that nobody sees or uses. */
 final class LeftoverRules {
-    private static final Pattern SCRIPT = Pattern.compile("(?i).*(script|expression|callback|python|javascript).*");
     private static final Set<String> LINES = Set.of("BasisCurves", "HermiteCurves", "NurbsCurves", "NurbsCurve");
     private static final Set<String> RENDERING = Set.of("RenderSettings", "RenderProduct", "RenderVar", "RenderPass");
 
@@ -105,9 +104,9 @@ final class LeftoverRules {
                     "Script or expression",
                     "What runs by itself in one program does nothing in others, or something nobody expects.",
                     (subject, limits, found) -> {
-                        foreign(subject, found, SCRIPT.asMatchPredicate());
+                        foreign(subject, found, UsdAttachedData.SCRIPTS);
                         subject.workpiece().extras().foreign().stream()
-                                .filter(SCRIPT.asMatchPredicate())
+                                .filter(UsdAttachedData.SCRIPTS)
                                 .forEach(name -> found.add(
                                         SdfPath.ROOT, "the file has " + name + ", which is not taken over", null));
                     }),
@@ -118,9 +117,9 @@ final class LeftoverRules {
                     "Data of other programs",
                     "Only the program that wrote it understands it; it is carried along in every scene.",
                     (subject, limits, found) -> {
-                        foreign(subject, found, SCRIPT.asMatchPredicate().negate());
+                        foreign(subject, found, UsdAttachedData.SCRIPTS.negate());
                         subject.workpiece().extras().foreign().stream()
-                                .filter(SCRIPT.asMatchPredicate().negate())
+                                .filter(UsdAttachedData.SCRIPTS.negate())
                                 .forEach(name -> found.add(
                                         SdfPath.ROOT, "the file has " + name + ", which is not taken over", null));
                     }),

@@ -29,6 +29,7 @@ import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.Uses;
 import pantry.library.VersionInfo;
+import pantry.model.AttachedData;
 import pantry.model.Facts;
 import pantry.model.Model;
 import pantry.model.Posing;
@@ -70,6 +71,7 @@ public final class CardModel {
      * @param usedIn the files of the open projects that use it, and how often, as they were read last; empty where no
      *     project is open
      * @param behind materials that were made with an earlier version of it, where it is a part of materials
+     * @param attached what the version carries and is not drawn
      * @param choices the variant that each set has where nobody chooses
      */
     public record Details(
@@ -83,6 +85,7 @@ public final class CardModel {
             List<IndexedAsset> uses,
             List<IndexedAsset> usedBy,
             List<Asset> behind,
+            List<AttachedData> attached,
             Optional<Map<Path, Long>> usedIn,
             Map<String, String> choices,
             boolean hasProxy) {
@@ -93,8 +96,8 @@ public final class CardModel {
 
         Details reservedBy(Optional<Reservation> other) {
             return new Details(
-                    item, library, asset, version, facts, versions, other, uses, usedBy, behind, usedIn, choices,
-                    hasProxy);
+                    item, library, asset, version, facts, versions, other, uses, usedBy, behind, attached, usedIn,
+                    choices, hasProxy);
         }
     }
 
@@ -326,6 +329,7 @@ public final class CardModel {
                 asset.card().kind() == AssetKind.MATERIAL_PART
                         ? mixParts(session, library).outdatedBy(asset)
                         : List.of(),
+                preview.attached(),
                 projects.isEmpty() ? Optional.empty() : Optional.of(usedIn(asset, projects)),
                 preview.choices(),
                 preview.hasProxy());

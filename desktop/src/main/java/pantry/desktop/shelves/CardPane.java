@@ -286,6 +286,9 @@ final class CardPane extends BorderPane {
                         form.tags(),
                         Controls.section("Versions", versions, reservation(details, writable)),
                         form);
+        if (!details.attached().isEmpty()) {
+            box.getChildren().add(new AttachedPane(details.attached()));
+        }
         relation("Made of", details.uses()).ifPresent(box.getChildren()::add);
         relation("Used by", details.usedBy()).ifPresent(box.getChildren()::add);
         usedIn.show(details);
