@@ -43,9 +43,17 @@ import pantry.desktop.session.Libraries;
 import pantry.desktop.session.Session;
 import pantry.desktop.shelves.LibraryActions;
 import pantry.desktop.shelves.ShelvesModel;
+import pantry.exchange.format.Imported;
+import pantry.exchange.format.Samples;
+import pantry.intake.Intake;
+import pantry.intake.Slip;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.library.Library;
 import pantry.library.VersionStatus;
+import pantry.model.Axis;
+import pantry.model.Colour;
+import pantry.model.Material;
 import pantry.prep.tools.Proxy;
 import pantry.scene.Anchors;
 import pantry.scene.Arranging;
@@ -58,6 +66,7 @@ import pantry.scene.TransformStep;
 import pantry.usd.SdfPath;
 import pantry.usd.schema.TransformComponents;
 import pantry.usd.text.UsdaWriter;
+import pantry.usecase.MixParts;
 import pantry.workbench.Personal;
 
 /**
@@ -383,6 +392,15 @@ class UndoEveryActionTest {
                                     place -> place.library.publish(
                                             place.desk.file("mast.obj", 4), "taller", VersionStatus.READY))),
                     Map.entry(
+                            "mix",
+                            act(
+                                    UndoEveryActionTest::paintAndRust,
+                                    place -> place.library.mix(
+                                            new MixParts.Change.In(place.asset("Rust"), 0.5, true),
+                                            "rusted",
+                                            VersionStatus.READY))),
+                    Map.entry("remake", act(UndoEveryActionTest::rustNewerThanPaint, place -> place.library.remake())),
+                    Map.entry(
                             "publishCopy",
                             act(
                                     UndoEveryActionTest::copied,
@@ -500,6 +518,57 @@ class UndoEveryActionTest {
                     "save", "writes a file"),
             ArrivalShelving.class,
             Map.of("saveReport", "writes a file"));
+
+    /** A paint, whose card is open, and a rust of nodes that can be mixed into it. */
+    private static void paintAndRust(Place place) {
+        Intake intake = place.desk.workbench().intake();
+        Material grey = Material.plain("Paint", new Colour(0.2f, 0.4f, 0.6f), 0, 0.3);
+        intake.shelve(
+                Samples.balls("Paint", List.of(grey)),
+                Slip.plain("Paint", AssetKind.MATERIAL, "Materials", 1, Axis.Y),
+                place.desk.library(),
+                Progress.NONE);
+        intake.shelve(
+                rust(place),
+                Slip.plain("Rust", AssetKind.MATERIAL_PART, "Materials", 1, Axis.Y),
+                place.desk.library(),
+                Progress.NONE);
+        open(place, "Paint");
+    }
+
+    private static Imported rust(Place place) {
+        try {
+            Path file = Files.writeString(place.folder.resolve("rust.mtlx"), """
+                    <materialx version="1.39"><nodegraph name="Rust">
+                      <constant name="c" type="color3"><input name="value" type="color3" value="0.4, 0.1, 0.05"/></constant>
+                      <output name="base_color" type="color3" nodename="c"/>
+                    </nodegraph></materialx>
+                    """);
+            return place.desk.workbench().intake().read(file, Progress.NONE);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static void open(Place place, String name) {
+        place.desk.session().refreshCatalogue(place.desk.library());
+        place.shelves.selectedProperty().set(place.items(name).stream().findFirst());
+    }
+
+    private static void rustNewerThanPaint(Place place) {
+        paintAndRust(place);
+        place.library.mix(new MixParts.Change.In(place.asset("Rust"), 0.5, true), "rusted", VersionStatus.READY);
+        place.desk
+                .workbench()
+                .intake()
+                .publish(
+                        rust(place),
+                        Slip.plain("Rust", AssetKind.MATERIAL_PART, "Materials", 1, Axis.Y),
+                        new Intake.Next(place.asset("Rust"), VersionStatus.READY, "again"),
+                        place.desk.library(),
+                        Progress.NONE);
+        open(place, "Rust");
+    }
 
     private static void placeCopied(Place place) {
         place.choose(place.mast);
