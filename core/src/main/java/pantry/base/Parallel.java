@@ -8,14 +8,16 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ForkJoinPool;
-import java.util.concurrent.ForkJoinTask;
 import java.util.concurrent.Future;
+import java.util.concurrent.Phaser;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import java.util.function.IntConsumer;
 import java.util.function.ObjIntConsumer;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Work on all cores where the pieces are of very unequal size: whoever is done takes the next one. A parallel stream
@@ -36,26 +38,40 @@ public final class Parallel {
     public static <T, R> List<R> map(List<T> things, Function<? super T, ? extends R> function) {
         Object[] results = new Object[things.size()];
         AtomicInteger next = new AtomicInteger();
+        AtomicReference<@Nullable Throwable> failure = new AtomicReference<>();
         Runnable worker = () -> {
-            for (int i = next.getAndIncrement(); i < results.length; i = next.getAndIncrement()) {
-                try {
+            try {
+                for (int i = next.getAndIncrement(); i < results.length; i = next.getAndIncrement()) {
                     results[i] = function.apply(things.get(i));
-                } catch (RuntimeException e) {
-                    next.set(results.length);
-                    throw e;
                 }
+            } catch (RuntimeException | Error e) {
+                failure.compareAndSet(null, e);
+                next.set(results.length);
             }
         };
+        // Only helpers that have begun are waited for: others may stand behind work that takes long, and have nothing
+        // to do.
+        Phaser working = new Phaser(1);
         int helpers = Math.min(ForkJoinPool.getCommonPoolParallelism(), Math.max(0, things.size() - 1));
-        List<? extends ForkJoinTask<?>> others = IntStream.range(0, helpers)
-                .mapToObj(i -> ForkJoinPool.commonPool().submit(worker))
-                .toList();
-        try {
-            worker.run();
-        } finally {
-            others.forEach(ForkJoinTask::quietlyJoin);
+        for (int i = 0; i < helpers; i++) {
+            ForkJoinPool.commonPool().execute(() -> {
+                if (working.register() == 0) {
+                    try {
+                        worker.run();
+                    } finally {
+                        working.arriveAndDeregister();
+                    }
+                }
+            });
         }
-        others.forEach(ForkJoinTask::join);
+        worker.run();
+        working.awaitAdvance(working.arrive());
+        switch (failure.get()) {
+            case null -> {}
+            case RuntimeException e -> throw e;
+            case Error e -> throw e;
+            case Throwable other -> throw new IllegalStateException(other);
+        }
         return (List<R>) Arrays.asList(results);
     }
 

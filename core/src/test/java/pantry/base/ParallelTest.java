@@ -5,11 +5,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicIntegerArray;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 
 class ParallelTest {
     @Test
@@ -39,6 +42,30 @@ class ParallelTest {
                 .isInstanceOf(IllegalStateException.class)
                 .hasMessageContaining("ten");
         assertThat(calls.get()).isLessThan(100_000);
+    }
+
+    /** Whoever can do it all alone does not wait for helpers that are busy with something else. */
+    @Test
+    @Timeout(60)
+    void longWorkOfOthersIsNotWaitedFor() throws InterruptedException {
+        CountDownLatch busy = new CountDownLatch(ForkJoinPool.getCommonPoolParallelism());
+        CountDownLatch end = new CountDownLatch(1);
+        for (int i = 0; i < ForkJoinPool.getCommonPoolParallelism(); i++) {
+            ForkJoinPool.commonPool().execute(() -> {
+                busy.countDown();
+                try {
+                    end.await();
+                } catch (InterruptedException e) {
+                    Thread.currentThread().interrupt();
+                }
+            });
+        }
+        try {
+            busy.await();
+            assertThat(Parallel.map(List.of(1, 2, 3), i -> 2 * i)).containsExactly(2, 4, 6);
+        } finally {
+            end.countDown();
+        }
     }
 
     @Test
