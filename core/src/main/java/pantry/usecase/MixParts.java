@@ -113,13 +113,21 @@ public final class MixParts {
         Map<Asset, Boolean> parts = new LinkedHashMap<>();
         for (Asset asset : library.assets()) {
             if (asset.card().kind() == AssetKind.MATERIAL_PART && asset.ready().isPresent()) {
-                PartOutputs outputs = PartOutputs.of(graphOf(asset));
-                if (!outputs.bySlot().isEmpty()) {
-                    parts.put(asset, outputs.mask().isPresent());
-                }
+                outputs(asset)
+                        .filter(outputs -> !outputs.bySlot().isEmpty())
+                        .ifPresent(outputs -> parts.put(asset, outputs.mask().isPresent()));
             }
         }
         return parts;
+    }
+
+    /** Empty where the part cannot be read, which its own card tells. */
+    private Optional<PartOutputs> outputs(Asset part) {
+        try {
+            return Optional.of(PartOutputs.of(graphOf(part)));
+        } catch (PantryException e) {
+            return Optional.empty();
+        }
     }
 
     /** The materials of the library in which a part is mixed. */
@@ -129,9 +137,17 @@ public final class MixParts {
                 .filter(asset -> Uses.of(asset.folder()).stream()
                         .anyMatch(use -> use.id().equals(part.card().id())))
                 // A version that has it no longer leaves the layer by which an earlier one used it.
-                .filter(asset ->
-                        asset.shown().isEmpty() || parts(asset).stream().anyMatch(mixed -> isOf(mixed, part)))
+                .filter(asset -> has(asset, part))
                 .toList();
+    }
+
+    /** One that cannot be read may have it; making it anew tells why that cannot be done. */
+    private boolean has(Asset material, Asset part) {
+        try {
+            return parts(material).stream().anyMatch(mixed -> isOf(mixed, part));
+        } catch (PantryException e) {
+            return true;
+        }
     }
 
     private static boolean isOf(Mixed mixed, Asset part) {

@@ -210,6 +210,25 @@ class MixPartsTest extends WithWorkshop {
                 .isPresent();
     }
 
+    /** A part and a material whose files are damaged are in nobody's way but their own. */
+    @Test
+    void whatIsDamagedIsLeftOutOrNamed() throws IOException {
+        publish(new MixParts.Change.In(rust, 0.5, false));
+        Asset moss = received(part("moss.mtlx", "0.1, 0.3, 0.1"));
+        assertThat(mix.available()).hasSize(2);
+        Files.writeString(moss.entryLayer("v001"), "no layer");
+        assertThat(mix.available().keySet())
+                .extracting(asset -> asset.card().name())
+                .containsExactly("Rust");
+        Asset mixed = library.current(paint);
+        Files.writeString(mixed.entryLayer("v002"), "no layer");
+        assertThat(mix.usersOf(rust)).hasSize(1);
+        MixParts.Remade remade = mix.remake(rust, Progress.NONE);
+        assertThat(remade.made()).isEmpty();
+        assertThat(remade.left()).singleElement().satisfies(line -> assertThat(line)
+                .startsWith("Deck paint: "));
+    }
+
     @Test
     void whatCannotBeMixedSaysWhy() throws IOException {
         assertThatThrownBy(() -> publish(new MixParts.Change.In(paint, 0.5, true)))
