@@ -8,6 +8,7 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import javax.imageio.ImageIO;
@@ -18,11 +19,14 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
+import pantry.exchange.usd.MeshCache;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
+import pantry.library.Library;
+import pantry.library.Transfers;
 import pantry.library.Uses;
 import pantry.library.VersionStatus;
 import pantry.model.Axis;
@@ -30,9 +34,12 @@ import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Material.Slot;
 import pantry.model.Model;
+import pantry.render.RenderCache;
 import pantry.testing.WithWorkshop;
 import pantry.usd.Layer;
 import pantry.usd.file.LayerFiles;
+import pantry.workpiece.Shelving;
+import pantry.workpiece.Workpiece;
 
 /** Expected colours are reckoned by hand from MaterialX's formula of mix: {@code bg * (1 - mix) + fg * mix}. */
 class MixPartsTest extends WithWorkshop {
@@ -208,6 +215,26 @@ class MixPartsTest extends WithWorkshop {
         assertThat(material.texture(Slot.OCCLUSION))
                 .as("which nodes say nothing of")
                 .isPresent();
+    }
+
+    /** A next version from a working copy references the part still; a copy in another library takes the part along. */
+    @Test
+    void thePartStaysReferencedThroughPrepAndInAnotherLibrary() {
+        Asset mixed = publish(new MixParts.Change.In(rust, 0.5, false));
+        Workpiece.Sources sources = new Workpiece.Sources(workshop.readers(), workshop.layers(), new MeshCache());
+        Workpiece piece = Workpiece.of(new Workpiece.Shelved(library, mixed, "v002"), sources);
+        Asset again = Shelving.publish(piece, VersionStatus.READY, "tidied", new RenderCache(), Progress.NONE)
+                .asset();
+        assertThat(again.ready()).contains("v003");
+        assertThat(mix.parts(again)).extracting(MixParts.Mixed::name).containsExactly("Rust");
+
+        Library other = Library.create(folder.resolve("other"), "Field stores", "tester", Clock.systemUTC());
+        Asset copy = new Transfers(library, other).copy(again, "Paints", Progress.NONE);
+        MixParts there = new MixParts(workshop.intake(), workshop.readers(), other);
+        assertThat(there.parts(copy)).singleElement().satisfies(part -> assertThat(
+                        part.asset().orElseThrow().folder())
+                .startsWith(other.root()));
+        assertThat(other.verify(Progress.NONE).problems()).isEmpty();
     }
 
     /** A part and a material whose files are damaged are in nobody's way but their own. */
