@@ -281,9 +281,7 @@ public final class Intake {
                             source,
                             named,
                             id,
-                            new PartLinks(library, slug -> library.root()
-                                    .resolve("assets")
-                                    .resolve(slip.shelf())
+                            new PartLinks(library, slug -> library.shelfFolder(slip.shelf())
                                     .resolve(slug)),
                             progress),
                     new Identity(id, named.name()).labels(source.name()),

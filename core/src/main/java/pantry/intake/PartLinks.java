@@ -1,7 +1,6 @@
 package pantry.intake;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.Map;
@@ -56,9 +55,7 @@ final class PartLinks {
     private Optional<String> reference(ShaderNetwork.Part part, Path data, String slug) {
         return owner(part).map(owner -> {
             Path folder = standing.apply(slug);
-            // A new asset is still being made where its version is; another one stands already.
-            Path building =
-                    Files.isDirectory(folder) ? folder : data.getParent().getParent();
+            Path building = Uses.building(folder, data);
             try {
                 return Uses.link(folder, building, owner.asset(), owner.version());
             } catch (IOException e) {

@@ -98,7 +98,7 @@ public final class Presets {
     public static Optional<SlipPreset> usualOf(Library library, String shelf) {
         String at = shelf;
         while (true) {
-            Path file = library.root().resolve("assets").resolve(at).resolve(SHELF_FILE);
+            Path file = library.shelfFolder(at).resolve(SHELF_FILE);
             if (Files.isRegularFile(file)) {
                 return Optional.of(Json.read(file, SlipPreset.class));
             }
@@ -115,7 +115,7 @@ public final class Presets {
      * @throws IntakeException where it cannot be written
      */
     public static void makeUsual(Library library, Slip slip) {
-        Path file = library.root().resolve("assets").resolve(slip.shelf()).resolve(SHELF_FILE);
+        Path file = library.shelfFolder(slip.shelf()).resolve(SHELF_FILE);
         try {
             Files.createDirectories(file.getParent());
             AtomicFiles.write(file, Json.write(SlipPreset.of(slip).forShelf()));

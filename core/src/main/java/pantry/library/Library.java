@@ -245,6 +245,11 @@ public final class Library {
         return store.expected(id);
     }
 
+    /** The folder of a shelf, whether it is there or not. @param shelf its path */
+    public Path shelfFolder(String shelf) {
+        return root().resolve(LibraryLayout.ASSETS).resolve(shelf);
+    }
+
     /** The asset that a file belongs to, also where it was moved since the file's path was written. */
     public Optional<Owner> owner(Path file) {
         return store.owner(file);

@@ -110,6 +110,17 @@ public final class Uses {
     }
 
     /**
+     * Where the folder of an asset that gets a version is being made: a new asset where its version is; another one stands
+     * already.
+     *
+     * @param standing where it will stand
+     * @param data of the version
+     */
+    public static Path building(Path standing, Path data) {
+        return Files.isDirectory(standing) ? standing : data.getParent().getParent();
+    }
+
+    /**
      * Makes the layer through which an asset uses another one.
      *
      * @param user the using asset's folder, as it will stand

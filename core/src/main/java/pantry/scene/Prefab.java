@@ -108,9 +108,7 @@ public final class Prefab {
             return library.shelve(
                     card,
                     shelfPath,
-                    contents(claim.name(), id, slug -> library.root()
-                            .resolve("assets")
-                            .resolve(shelfPath)
+                    contents(claim.name(), id, slug -> library.shelfFolder(shelfPath)
                             .resolve(slug)),
                     new Identity(id, claim.name()).labels(source()),
                     progress);
@@ -173,9 +171,7 @@ public final class Prefab {
         Layer objects = objects(Names.identifier(name), base(model));
         return (data, slug, version) -> {
             Path folder = standing.folder(slug);
-            // A new asset is still being made where its version is; another one stands already.
-            Path building =
-                    Files.isDirectory(folder) ? folder : data.getParent().getParent();
+            Path building = Uses.building(folder, data);
             new Identity(id, name).write(objects.rootPrims().iterator().next(), version);
             Path entry = data.resolve(slug + ".usda");
             Layer layer =
