@@ -36,6 +36,7 @@ import pantry.model.Axis;
 import pantry.model.Fixture;
 import pantry.model.Model;
 import pantry.model.UdimTiles;
+import pantry.motion.Skeleton;
 import pantry.usd.Layer;
 import pantry.usd.compose.Budget;
 import pantry.usd.compose.CompositionProblem;
@@ -151,9 +152,7 @@ public final class FileReaders {
                                 file,
                                 "is of a kind that cannot be read; known are " + String.join(", ", FileKind.endings()));
                 };
-        boolean lit = read.model().meshes().isEmpty()
-                && !read.model().extras().fixtures().isEmpty();
-        Imported imported = lit ? Samples.fixtures(read) : read.with(UdimTiles.split(read.model()));
+        Imported imported = read.model().meshes().isEmpty() ? withBody(read) : read.with(UdimTiles.split(read.model()));
         if (imported.model().meshes().isEmpty()) {
             String holds = holds(imported.model().extras());
             throw new ExchangeException(
@@ -169,6 +168,19 @@ public final class FileReaders {
                     file, "has points " + (float) farthest + " units off its origin, which no thing's are");
         }
         return alone ? imported : together(imported, progress);
+    }
+
+    /** What has no surface, with something that shows it, where it has motions, lights or cameras. */
+    private static Imported withBody(Imported read) {
+        Model.Extras extras = read.model().extras();
+        int fixtures = extras.fixtures().size();
+        // A camera or a light that moves is not what moves by itself.
+        Optional<Skeleton> moving = extras.skeleton()
+                .filter(bones -> !bones.motions().isEmpty() && bones.joints().size() > fixtures);
+        if (moving.isPresent()) {
+            return Samples.motions(read, moving.get());
+        }
+        return fixtures > 0 ? Samples.fixtures(read) : read;
     }
 
     /** With the files beside it that are the same thing, where there are any; what cannot be read of them is told. */
@@ -236,6 +248,22 @@ public final class FileReaders {
 
     /** Assimp goes by the ending: a file whose name does not tell what it is is shown to it under one that does. */
     private Imported readForeign(Path file, FileGate gate, Progress progress) throws IOException {
+        Imported read = readByWorker(file, gate, progress);
+        return FileKind.isOfMotion(file) ? read.with(motionAlone(read.model(), file)) : read;
+    }
+
+    /** Without the surface that Assimp makes of bones; the motion, which such files do not name, is called like the file. */
+    private static Model motionAlone(Model read, Path file) {
+        String name = Names.stem(file.getFileName().toString());
+        Optional<Skeleton> named = read.extras()
+                .skeleton()
+                .map(bones -> new Skeleton(
+                        bones.joints(),
+                        bones.motions().stream().map(each -> each.named(name)).toList()));
+        return read.without(node -> true).with(read.extras().with(named));
+    }
+
+    private Imported readByWorker(Path file, FileGate gate, Progress progress) throws IOException {
         Optional<String> ending = FileKind.foreignEnding(file);
         if (ending.isEmpty()) {
             return foreign.read(file, gate, progress);
@@ -258,6 +286,9 @@ public final class FileReaders {
     private static Imported.Holds holds(Stage stage, boolean surfaces, Model seen) {
         if (surfaces || seen.meshes().isEmpty()) {
             return Imported.Holds.MODEL;
+        }
+        if (seen.extras().skeleton().isPresent()) {
+            return Imported.Holds.MOTIONS;
         }
         if (UsdModelReader.part(stage).isPresent()) {
             return Imported.Holds.PART;
@@ -285,13 +316,14 @@ public final class FileReaders {
                 .toList());
         // Of a file of materials, such as a sealed version of one, the balls that show them.
         Model seen = UsdModelReader.withSamples(stage, meshes, result.model());
+        Model rigged = UsdSkelReader.rigged(stage, seen);
         boolean surfaces = !result.model().meshes().isEmpty();
         return new Imported(
                 file,
-                UsdSkelReader.rigged(stage, seen),
+                rigged,
                 Optional.of(UsdModelReader.metresPerUnit(layer)),
                 Optional.of(UsdModelReader.upAxis(layer)),
                 companions,
-                holds(stage, surfaces, seen));
+                holds(stage, surfaces, rigged));
     }
 }

@@ -71,9 +71,10 @@ public record ArrivalSummary(
     /** Whether it lies so far off the origin that its origin is of no use. */
     public boolean isFarOff() {
         Box3 box = upright.get(Axis.Y);
-        // Where a light or a camera stands is what is told of it.
+        // Where a light, a camera or a joint stands is what is told of it.
         return box != null
                 && holds != Imported.Holds.FIXTURES
+                && holds != Imported.Holds.MOTIONS
                 && !box.isEmpty()
                 && distance() > FAR_OFF * box.size().length();
     }

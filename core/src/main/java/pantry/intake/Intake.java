@@ -84,6 +84,7 @@ public final class Intake {
                     case MODEL -> AssetKind.MODEL;
                     case MATERIALS -> AssetKind.MATERIAL;
                     case PART -> AssetKind.MATERIAL_PART;
+                    case MOTIONS -> AssetKind.MOTION;
                     case FIXTURES -> AssetKind.LIGHT_RIG;
                     case IMAGE -> AssetKind.IMAGE;
                 };

@@ -6,6 +6,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -52,6 +53,12 @@ import pantry.usd.file.LayerFiles;
  */
 final class VersionWriter {
     private static final long WORTH_HANDING_OVER = 50_000;
+
+    /** What is small, and what uses it is nothing without it: not to be loaded later than what refers to it. */
+    private static final Set<AssetKind> ALWAYS_LOADED = EnumSet.of(AssetKind.MATERIAL_PART, AssetKind.MOTION);
+
+    /** What is seen by bodies that are not part of it. */
+    private static final Set<AssetKind> SEEN_BY_SAMPLES = EnumSet.of(AssetKind.MATERIAL, AssetKind.MOTION);
 
     /** Types of root prims that an entry layer says too, since programs look for them there. */
     private static final Set<String> OWN_TYPES = Set.of("SkelRoot", "NodeGraph");
@@ -149,10 +156,10 @@ final class VersionWriter {
         Links links = parts.in(data, slug, textures);
         Layer layer = structured(data, geometry, textures).orElseGet(() -> madeLayer(geometry, links));
         PrimSpec prim = layer.prim(SdfPath.ROOT.child(root)).orElseThrow();
-        if (series.isEmpty() && slip.kind() != AssetKind.MATERIAL_PART) {
+        if (series.isEmpty() && !ALWAYS_LOADED.contains(slip.kind())) {
             process(prim, model);
         }
-        if (slip.kind() == AssetKind.MATERIAL || isOfFixtures()) {
+        if (SEEN_BY_SAMPLES.contains(slip.kind()) || isOfFixtures()) {
             prim.children().stream()
                     .filter(child -> child.name().startsWith(Samples.BALL))
                     .forEach(child -> child.set("token", "purpose", new Value.Token("guide"))
@@ -272,8 +279,7 @@ final class VersionWriter {
         PrimSpec prim = layer.root().define(OWN_TYPES.contains(type) ? type : "Xform", root);
         new Identity(id, slip.name()).write(prim, version);
         Reference contents = Reference.to("./" + geometry.getFileName());
-        if (slip.kind() == AssetKind.MATERIAL_PART) {
-            // It is small, and what uses it is nothing without it.
+        if (ALWAYS_LOADED.contains(slip.kind())) {
             prim.setReferences(contents);
         } else {
             prim.metadata().put("kind", new Value.Token("component"));

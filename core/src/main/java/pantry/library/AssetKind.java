@@ -9,6 +9,8 @@ public enum AssetKind {
     MATERIAL,
     /** A group of shading nodes that materials use. */
     MATERIAL_PART,
+    /** What a skeleton does over time, for figures that have such a skeleton. */
+    MOTION,
     PREFAB,
     IMAGE,
     LIGHT_RIG,

@@ -164,6 +164,11 @@ public final class Motion {
         return joints;
     }
 
+    /** This motion under another name. */
+    public Motion named(String other) {
+        return new Motion(other, times, joints, moves, turns, scales).withShapes(shapes, weights);
+    }
+
     /** From the first key to the last, seconds. */
     public double seconds() {
         return times[times.length - 1] - times[0];

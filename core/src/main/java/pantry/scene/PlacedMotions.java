@@ -110,7 +110,7 @@ public final class PlacedMotions {
     private void collect(Prim prim, String above, double scale, List<Motion> motions) {
         for (Prim child : prim.children()) {
             String path = above + child.name();
-            if (child.typeName().equals("SkelAnimation") && child.isActive()) {
+            if (child.typeName().equals(UsdSkelReader.ANIMATION_TYPE) && child.isActive()) {
                 TreeSet<Double> times = new TreeSet<>();
                 child.propertyNames()
                         .forEach(name -> child.attribute(name).ifPresent(attribute -> times.addAll(attribute.times())));

@@ -34,10 +34,11 @@ public enum FileKind {
     OTHER;
 
     private static final int HEAD = 1024;
+    private static final String MOTION_ENDING = "bvh";
     private static final Set<String> FOREIGN_ENDINGS = Set.of(
             "dae", "fbx", "3ds", "x3d", "3mf", "amf", "off", "dxf", "lwo", "ac", "ase", "b3d", "ms3d", "md2", "md3",
             "md5mesh", "nff", "q3o", "smd", "ter", "xgl", "zgl", "cob", "hmp", "irrmesh", "iqm", "ndo", "x", "ogex",
-            "ifc", "zae");
+            "ifc", "zae", "bvh");
     private static final Set<String> IMAGE_ENDINGS =
             Set.of("png", "jpg", "jpeg", "tga", "tif", "tiff", "hdr", "exr", "ktx2", "bmp", "gif", "webp");
 
@@ -103,6 +104,9 @@ public enum FileKind {
         if (text.startsWith("Kaydara FBX Binary") || lower.startsWith("; fbx")) {
             return Optional.of(FOREIGN);
         }
+        if (isMotionCapture(lower)) {
+            return Optional.of(FOREIGN);
+        }
         if (lower.startsWith("<") || lower.startsWith("\u00ef\u00bb\u00bf<")) {
             return lower.contains("<materialx")
                     ? Optional.of(MATERIALX)
@@ -117,6 +121,11 @@ public enum FileKind {
             return Optional.of(STL);
         }
         return Optional.empty();
+    }
+
+    /** BVH, which holds the motion of a skeleton and nothing else. */
+    private static boolean isMotionCapture(String lower) {
+        return lower.startsWith("hierarchy") && lower.contains("root");
     }
 
     private static boolean isImage(String head) {
@@ -155,6 +164,13 @@ public enum FileKind {
         };
     }
 
+    /** Whether a foreign file's format holds the motion of a skeleton and nothing else. */
+    public static boolean isOfMotion(Path file) {
+        return foreignEnding(file)
+                .orElseGet(() -> Names.ending(file.getFileName().toString()))
+                .equals(MOTION_ENDING);
+    }
+
     /** The ending by which Assimp knows a foreign file, where its own name does not tell it. */
     public static Optional<String> foreignEnding(Path file) {
         String ending = Names.ending(file.getFileName().toString());
@@ -176,6 +192,9 @@ public enum FileKind {
                 {"gltf", "glb"},
                 {"{", "gltf"}
             };
+            if (isMotionCapture(head)) {
+                return Optional.of(MOTION_ENDING);
+            }
             return Arrays.stream(marks)
                     .filter(mark -> head.contains(mark[0]))
                     .map(mark -> mark[1])

@@ -72,6 +72,8 @@ public record Imported(
         PART,
         /** Lights and cameras without a surface; the model shows each by a small body. */
         FIXTURES,
+        /** Motions of a skeleton without a surface; the model shows its bones. */
+        MOTIONS,
         /** A single image; the model is a board that shows it. */
         IMAGE
     }

@@ -25,6 +25,7 @@ import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.ShaderNetwork;
 import pantry.model.Texture;
+import pantry.motion.Skeleton;
 import pantry.shading.NetworkBaker;
 import pantry.shading.PartOutputs;
 
@@ -55,6 +56,17 @@ public final class Samples {
     public static Imported fixtures(Imported read) {
         return new Imported(
                 read.file(), FixtureMarks.of(read), read.unit(), read.up(), read.companions(), Imported.Holds.FIXTURES);
+    }
+
+    /** What was read of a file that has a skeleton with motions and no surface, with a body for each bone. */
+    public static Imported motions(Imported read, Skeleton skeleton) {
+        return new Imported(
+                read.file(),
+                JointBodies.of(read.model(), skeleton),
+                read.unit(),
+                read.up(),
+                read.companions(),
+                Imported.Holds.MOTIONS);
     }
 
     /** A model, and what of it cannot be shown. */

@@ -129,6 +129,38 @@ public final class UsdMotionReader {
         return weights;
     }
 
+    /** The joints that a motion tells of, at rest as its first key has them; empty where it tells of none. */
+    static Optional<Bones> bones(Prim prim) {
+        List<String> names = Values.strings(prim, "joints").stream().distinct().toList();
+        double first = prim.attribute("translations")
+                .flatMap(attribute -> attribute.times().stream().findFirst())
+                .orElse(0.0);
+        float[] moves = floats(prim, "translations", first, 3);
+        float[] turns = floats(prim, "rotations", first, 4);
+        if (names.isEmpty() || moves.length < 3 * names.size() || turns.length < 4 * names.size()) {
+            return Optional.empty();
+        }
+        Map<String, Integer> numbers = numbers(names);
+        Matrix4[] rest = new Matrix4[names.size()];
+        Matrix4[] bind = new Matrix4[rest.length];
+        for (int i = 0; i < rest.length; i++) {
+            rest[i] = new JointTransform(
+                            new Vec3(moves[3 * i], moves[3 * i + 1], moves[3 * i + 2]),
+                            turns[4 * i],
+                            turns[4 * i + 1],
+                            turns[4 * i + 2],
+                            turns[4 * i + 3],
+                            Vec3.ONE)
+                    .matrix();
+            int parent = parent(names, numbers, i);
+            bind[i] = parent < 0 ? rest[i] : rest[i].times(bind[parent]);
+        }
+        List<String> said = names.stream()
+                .map(path -> path.substring(path.lastIndexOf('/') + 1))
+                .toList();
+        return Optional.of(new Bones(numbers, names, said, bind, rest, Matrix4.IDENTITY));
+    }
+
     private JointTransform[] pose(Prim prim, double code, int[][] places) {
         float[] moves = floats(prim, "translations", code, 3);
         float[] turns = floats(prim, "rotations", code, 4);
@@ -166,6 +198,18 @@ public final class UsdMotionReader {
         return value.orElse(null) instanceof Value.Floats(float[] data, int given) && given == width
                 ? data
                 : new float[0];
+    }
+
+    /** The nearest of a joint's parents that is a joint as well, and stands before it. */
+    static int parent(List<String> names, Map<String, Integer> numbers, int joint) {
+        String path = names.get(joint);
+        for (int cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1)) {
+            int parent = numbers.getOrDefault(path.substring(0, cut), -1);
+            if (parent >= 0 && parent < joint) {
+                return parent;
+            }
+        }
+        return -1;
     }
 
     /** The first of each name. */

@@ -32,6 +32,9 @@ public final class UsdSkelReader {
     /** The relationship to what moves the skeletons at and below a prim. */
     public static final String ANIMATION = "skel:animationSource";
 
+    /** The type of prims that say what joints and shapes do. */
+    public static final String ANIMATION_TYPE = "SkelAnimation";
+
     private final Stage stage;
     private final List<String> problems = new ArrayList<>();
     private final List<Skeleton.Joint> joints = new ArrayList<>();
@@ -61,7 +64,14 @@ public final class UsdSkelReader {
         boolean hangs = model.meshes().stream()
                 .anyMatch(mesh -> Skin.of(mesh).isPresent()
                         || mesh.primvars().keySet().stream().anyMatch(BlendShapes::isChannel));
-        return hangs ? new UsdSkelReader(stage, null).rigged(model) : model;
+        if (hangs || model.meshes().isEmpty()) {
+            UsdSkelReader reader = new UsdSkelReader(stage, null);
+            if (!hangs) {
+                reader.addSkeletons();
+            }
+            return reader.rigged(model);
+        }
+        return model;
     }
 
     /** Whether a prim is one below which skeletons move what hangs on them. */
@@ -114,7 +124,7 @@ public final class UsdSkelReader {
                 .distinct()
                 .limit(1)
                 .flatMap(path -> stage.prim(path).stream())
-                .filter(prim -> prim.typeName().equals("SkelAnimation"))
+                .filter(prim -> prim.typeName().equals(ANIMATION_TYPE))
                 .forEach(prim -> motionReader().read(prim).ifPresent(motions::add));
         return Optional.of(model.with(Model.Extras.NONE.with(Optional.of(new Skeleton(joints, motions)))));
     }
@@ -184,10 +194,25 @@ public final class UsdSkelReader {
         return inheritedTokens(prim, "skel:joints");
     }
 
+    /** Takes the skeletons of a stage without surfaces; where it has none, one that its first motion tells of. */
+    private void addSkeletons() {
+        List<Prim> there = new ArrayList<>();
+        gather(stage.root(), "Skeleton", there);
+        there.stream().flatMap(prim -> bones(prim.path()).stream()).forEach(bones -> block(bones, bones.place()));
+        if (there.isEmpty()) {
+            List<Prim> animations = new ArrayList<>();
+            gather(stage.root(), ANIMATION_TYPE, animations);
+            animations.stream()
+                    .flatMap(prim -> UsdMotionReader.bones(prim).stream())
+                    .findFirst()
+                    .ifPresent(bones -> block(bones, Matrix4.IDENTITY));
+        }
+    }
+
     private Model rigged(Model model) {
         List<Model.Node> roots = nodes(model.roots(), Matrix4.IDENTITY);
         List<Prim> animations = new ArrayList<>();
-        gather(stage.root(), animations);
+        gather(stage.root(), ANIMATION_TYPE, animations);
         for (Mesh mesh : model.meshes()) {
             shapes.addAll(BlendShapes.of(mesh).keySet());
         }
@@ -213,13 +238,13 @@ public final class UsdSkelReader {
         return new UsdMotionReader(stage, joints, blocks, shapes, problems);
     }
 
-    private void gather(Prim prim, List<Prim> animations) {
+    private static void gather(Prim prim, String type, List<Prim> found) {
         for (Prim child : prim.children()) {
             if (child.isActive() && !child.isAbstract() && child.isDefined()) {
-                if (child.typeName().equals("SkelAnimation")) {
-                    animations.add(child);
+                if (child.typeName().equals(type)) {
+                    found.add(child);
                 }
-                gather(child, animations);
+                gather(child, type, found);
             }
         }
     }
@@ -300,7 +325,7 @@ public final class UsdSkelReader {
         UsdMotionReader.Block made = new UsdMotionReader.Block(bones, bound, joints.size());
         blocks.add(made);
         for (int i = 0; i < bones.names().size(); i++) {
-            int parent = parent(bones.names(), bones.numbers(), i);
+            int parent = UsdMotionReader.parent(bones.names(), bones.numbers(), i);
             joints.add(new Skeleton.Joint(
                     bones.said().get(i),
                     parent < 0 ? Skeleton.NONE : made.from() + parent,
@@ -308,18 +333,6 @@ public final class UsdSkelReader {
                     bones.bind()[i].times(bound)));
         }
         return made;
-    }
-
-    /** The nearest of a joint's parents that is a joint as well, and stands before it. */
-    private static int parent(List<String> names, Map<String, Integer> numbers, int joint) {
-        String path = names.get(joint);
-        for (int cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1)) {
-            int parent = numbers.getOrDefault(path.substring(0, cut), -1);
-            if (parent >= 0 && parent < joint) {
-                return parent;
-            }
-        }
-        return -1;
     }
 
     private Optional<UsdMotionReader.Bones> bones(SdfPath path) {
@@ -341,7 +354,7 @@ public final class UsdSkelReader {
         if (rest.length == 0) {
             rest = new Matrix4[bind.length];
             for (int i = 0; i < rest.length; i++) {
-                int parent = parent(names, numbers, i);
+                int parent = UsdMotionReader.parent(names, numbers, i);
                 rest[i] = parent < 0 || bind[parent].determinant3() == 0
                         ? bind[i]
                         : bind[i].times(bind[parent].inverse());

@@ -62,7 +62,7 @@ final class UsdSkelWriter {
         for (Motion motion : skeleton.motions()) {
             String name = Names.free(
                     Names.identifier(motion.name()), taken -> prim.child(taken).isPresent());
-            PrimSpec animation = prim.define("SkelAnimation", name);
+            PrimSpec animation = prim.define(UsdSkelReader.ANIMATION_TYPE, name);
             if (!name.equals(motion.name())) {
                 animation.metadata().put("displayName", new Value.Text(motion.name()));
             }

@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.exchange.format.ExchangeException;
+import pantry.exchange.format.FileKind;
 import pantry.exchange.format.KeyCurve;
 import pantry.exchange.format.MotionTrack;
 import pantry.exchange.format.Rig;
@@ -57,6 +58,14 @@ final class WireRig {
             for (int mesh : nodes.get(number).meshes()) {
                 Wire.WireMesh shown = wire.meshes().get(mesh);
                 if (!shown.shapes().isEmpty() && shown.bones().isEmpty()) {
+                    moving.add(number);
+                }
+            }
+        }
+        if (FileKind.isOfMotion(file)) {
+            // Where a bone ends is an object below its joint.
+            for (int number = 0; number < nodes.size(); number++) {
+                if (moving.contains(parents.get(number))) {
                     moving.add(number);
                 }
             }

@@ -259,7 +259,7 @@ final class MotionRules {
     }
 
     private static void stillMotions(Subject subject, Limits limits, Findings found) {
-        for (Prim motion : prims(subject, "SkelAnimation")) {
+        for (Prim motion : prims(subject, UsdSkelReader.ANIMATION_TYPE)) {
             boolean moves = motion.propertyNames().stream()
                     .flatMap(name -> motion.attribute(name).stream())
                     .anyMatch(MotionRules::changes);
