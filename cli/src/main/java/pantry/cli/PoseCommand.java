@@ -1,6 +1,7 @@
 package pantry.cli;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import pantry.usecase.PoseOut;
@@ -28,6 +29,12 @@ final class PoseCommand extends PantryCommand<PoseCommand.Result> {
     @Option(names = "--motion", paramLabel = "NAME", description = "Which motion; the first one where it is not told.")
     private Optional<String> motion = Optional.empty();
 
+    @Option(
+            names = "--of",
+            paramLabel = "F",
+            description = "A file with motions, or a version's layer, whose motions the thing does instead of its own.")
+    private Optional<Path> mover = Optional.empty();
+
     @Option(names = "--at", paramLabel = "S", description = "Seconds from its start; 0 where it is not told.")
     private double at;
 
@@ -41,7 +48,7 @@ final class PoseCommand extends PantryCommand<PoseCommand.Result> {
      * What was written.
      *
      * @param seconds how long the motion is
-     * @param left what the format cannot hold, and what was missing
+     * @param left what does not fit, what the format cannot hold, and what was missing
      */
     record Result(String motion, double seconds, List<String> files, List<String> left) {}
 
@@ -57,14 +64,16 @@ final class PoseCommand extends PantryCommand<PoseCommand.Result> {
         if (perSecond.isPresent() && !(perSecond.get() > 0 && perSecond.get() <= 240)) {
             throw wrongCall("--per-second is a number above 0, and at most 240");
         }
-        PoseOut out = new PoseOut(workbench, file, motion, output.progress());
+        PoseOut out = new PoseOut(workbench, file, mover, motion, output.progress());
         List<String> left = perSecond.isPresent() ? List.of() : out.write(at, to);
         List<String> files = perSecond
                 .map(each -> out.pictures(each, to, output.progress()).stream()
                         .map(Path::toString)
                         .toList())
                 .orElse(List.of(to.toString()));
-        return new Result(out.name(), out.seconds(), files, left);
+        List<String> told = new ArrayList<>(out.misfits());
+        told.addAll(left);
+        return new Result(out.name(), out.seconds(), files, told);
     }
 
     @Override

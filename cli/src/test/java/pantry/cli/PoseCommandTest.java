@@ -208,4 +208,31 @@ class PoseCommandTest {
                 .max()
                 .orElseThrow();
     }
+
+    @Test
+    void aThingDoesTheMotionOfAnotherFile() throws IOException {
+        Files.writeString(folder.resolve("sink.usda"), """
+                #usda 1.0
+                ( defaultPrim = "Sink" metersPerUnit = 1 upAxis = "Y" )
+                def SkelAnimation "Sink" {
+                    uniform token[] joints = ["Rope"]
+                    float3[] translations.timeSamples = { 0: [(0, 0, 0)], 24: [(0, -7, 0)] }
+                    quatf[] rotations = [(1, 0, 0, 0)]
+                    half3[] scales = [(1, 1, 1)]
+                }
+                """);
+        String[] pose = {
+            "pose", path("flag.usda"), "--of", path("sink.usda"), "--at", "1", "--to", path("sunk.usda"), "--json"
+        };
+        assertThat(shell.json(pose).get("motion")).isEqualTo("Sink");
+        Map<?, ?> facts = shell.json("facts", path("sunk.usda"), "--json");
+        List<?> most = (List<?>) ((Map<?, ?>) facts.get("bounds")).get("max");
+        assertThat(((Number) most.get(1)).doubleValue()).isCloseTo(-6, within(1e-4));
+        Files.writeString(
+                folder.resolve("other.usda"),
+                Files.readString(folder.resolve("sink.usda")).replace("Rope", "Mast"));
+        assertThat(shell.run("pose", path("flag.usda"), "--of", path("other.usda"), "--to", path("no.usda")))
+                .isNotZero();
+        assertThat(shell.said()).contains("other.usda").contains("has no motion of joints that flag.usda has");
+    }
 }

@@ -32,6 +32,7 @@ import pantry.motion.BlendShapes;
  * @param bones the joints of its skeleton
  * @param motions what they do; of versions sealed before there were any, none
  * @param shapes the names of what its meshes can be moved towards, each once; of versions sealed before there were any, none
+ * @param joints of its skeleton, each with those above it, at most {@value #MOST_NAMES}; of versions sealed before they were told, none
  * @param strands its points and lines, which triangles only show, in words; of versions sealed before there were any, none
  */
 public record Facts(
@@ -60,6 +61,7 @@ public record Facts(
         int bones,
         List<MotionFact> motions,
         List<String> shapes,
+        List<String> joints,
         List<String> strands) {
     private static final int MOST_NAMES = 500;
 
@@ -71,6 +73,7 @@ public record Facts(
         shape = shape == null ? "" : shape;
         motions = motions == null ? List.of() : List.copyOf(motions);
         shapes = shapes == null ? List.of() : List.copyOf(shapes);
+        joints = joints == null ? List.of() : List.copyOf(joints);
         strands = strands == null ? List.of() : List.copyOf(strands);
     }
 
@@ -161,6 +164,10 @@ public record Facts(
                         .distinct()
                         .limit(MOST_NAMES)
                         .toList(),
+                model.extras().skeleton().stream()
+                        .flatMap(skeleton -> skeleton.tokens().stream())
+                        .limit(MOST_NAMES)
+                        .toList(),
                 strands(model));
     }
 
@@ -231,6 +238,7 @@ public record Facts(
                 bones,
                 motions,
                 shapes,
+                joints,
                 strands);
     }
 }

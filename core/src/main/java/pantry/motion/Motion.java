@@ -111,6 +111,11 @@ public final class Motion {
         return Arrays.copyOfRange(weights, key * shapes.size(), (key + 1) * shapes.size());
     }
 
+    /** For each key all shapes' weights; shared. */
+    float[] weights() {
+        return weights;
+    }
+
     /** The shapes' weights at a time, by name; as {@link #at} otherwise. */
     public Map<String, Double> weightsAt(double seconds) {
         if (shapes.isEmpty()) {

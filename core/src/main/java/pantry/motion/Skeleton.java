@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 
@@ -66,6 +67,17 @@ public record Skeleton(List<Joint> joints, List<Motion> motions) {
             paths.add(path);
         }
         return paths;
+    }
+
+    /** The joints as the standard names them: identifiers between slashes, by which motions know them. */
+    public List<String> tokens() {
+        return new Skeleton(
+                        joints.stream()
+                                .map(joint -> new Joint(
+                                        Names.identifier(joint.name()), joint.parent(), joint.rest(), joint.bind()))
+                                .toList(),
+                        List.of())
+                .paths();
     }
 
     /** The joints' places in the model where nothing moves them. */

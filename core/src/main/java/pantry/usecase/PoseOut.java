@@ -19,6 +19,8 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.format.Imported;
+import pantry.intake.Intake;
+import pantry.intake.Neighbours;
 import pantry.mesh.Channel;
 import pantry.model.Axis;
 import pantry.model.Model;
@@ -45,6 +47,7 @@ public final class PoseOut {
     private final Workbench workbench;
     private final Path file;
     private final Played played;
+    private final List<String> misfits = new ArrayList<>();
 
     /**
      * What is played.
@@ -69,9 +72,26 @@ public final class PoseOut {
      * @throws PantryException where it cannot be read, nothing in it moves, or it has no such motion
      */
     public PoseOut(Workbench workbench, Path file, Optional<String> name, Progress progress) {
+        this(workbench, file, Optional.empty(), name, progress);
+    }
+
+    /**
+     * As above, but of a thing that does what another does.
+     *
+     * @param mover a file that can be received and has motions; the thing's own where empty
+     * @throws PantryException also where none of its motions fits
+     */
+    public PoseOut(Workbench workbench, Path file, Optional<Path> mover, Optional<String> name, Progress progress) {
         this.workbench = workbench;
         this.file = file;
-        this.played = Scene.isScene(file) ? scene(name) : thing(name, progress);
+        if (Scene.isScene(file)) {
+            if (mover.isPresent()) {
+                throw new PantryException(file, "is a scene; what its placements do is said with the command motion");
+            }
+            this.played = scene(name);
+        } else {
+            this.played = thing(mover, name, progress);
+        }
     }
 
     private Played scene(Optional<String> name) {
@@ -88,10 +108,25 @@ public final class PoseOut {
                 seconds -> motion.at(motion.start() + seconds));
     }
 
-    private Played thing(Optional<String> name, Progress progress) {
-        Imported read = workbench.readers().read(file, progress);
-        Model model = read.model()
-                .reframed(read.up().orElse(Axis.Y).toMetres(read.unit().orElse(1.0)));
+    private Model inMetres(Path of, Progress progress) {
+        Imported read = workbench.readers().read(of, progress);
+        // Of what does not say its unit, the likely one.
+        double factor = read.unit()
+                .orElseGet(() -> Intake.suggested(read, "", Neighbours.NONE).factor());
+        return read.model().reframed(read.up().orElse(Axis.Y).toMetres(factor));
+    }
+
+    private Model moved(Model figure, Path mover, Progress progress) {
+        AlikeSkeletons.Tried tried = AlikeSkeletons.tried(figure, inMetres(mover, progress))
+                .orElseThrow(() ->
+                        new PantryException(mover, "has no motion of joints that " + file.getFileName() + " has"));
+        misfits.addAll(tried.misfits());
+        return tried.model();
+    }
+
+    private Played thing(Optional<Path> mover, Optional<String> name, Progress progress) {
+        Model own = inMetres(file, progress);
+        Model model = mover.map(other -> moved(own, other, progress)).orElse(own);
         Posing posing = Posing.of(model)
                 .filter(each -> !each.skeleton().motions().isEmpty())
                 .orElseThrow(() -> new PantryException(file, "has no motions"));
@@ -109,6 +144,11 @@ public final class PoseOut {
     /** The name of the motion that is looked at, or of the scene. */
     public String name() {
         return played.name();
+    }
+
+    /** What of another thing's motions does not fit, for a person. */
+    public List<String> misfits() {
+        return List.copyOf(misfits);
     }
 
     /** How long that takes. */

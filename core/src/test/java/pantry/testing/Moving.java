@@ -27,6 +27,18 @@ import pantry.motion.Skin;
 
 /** A model that moves, and where its points are. */
 public final class Moving {
+    /** A motion alone, as a file of USD: the joints of {@link #vane}, of which the head sinks by a metre in two seconds. */
+    public static final String GALE = """
+            #usda 1.0
+            ( defaultPrim = "Gale" metersPerUnit = 1 upAxis = "Y" )
+            def SkelAnimation "Gale" {
+                uniform token[] joints = ["Head", "Head/Tail_end"]
+                float3[] translations.timeSamples = { 0: [(0, 3, 0), (1, 0, 0)], 48: [(0, 2, 0), (1, 0, 0)] }
+                quatf[] rotations = [(1, 0, 0, 0), (1, 0, 0, 0)]
+                half3[] scales = [(1, 1, 1), (1, 1, 1)]
+            }
+            """;
+
     private Moving() {}
 
     /** A vane on a pole: it turns, and its tail, which hangs half on another joint, swings and is bent. */

@@ -10,6 +10,7 @@ import pantry.model.Model;
 final class LivingAssets {
     private static final Material SKIN = Paints.paint("Skin", 0xC99873, 0.6);
     private static final Material SUIT = Paints.paint("Work suit", 0x2F5D73, 0.85);
+    private static final Material JACKET = Paints.paint("Quilted jacket", 0xB4682F, 0.9);
     private static final Material FUR = Paints.paint("Cat's fur", 0x8A7A66, 0.95);
 
     private LivingAssets() {}
@@ -17,6 +18,7 @@ final class LivingAssets {
     static List<Recipe> recipes() {
         return List.of(
                 Recipe.of("Living/People", technician(), "figure", "moving"),
+                Recipe.of("Living/People", radioOperator(), "figure", "moving"),
                 Recipe.of("Living/People", cat(), "animal", "moving"));
     }
 
@@ -27,11 +29,8 @@ final class LivingAssets {
     /** A person of 1.75 m in a work suit, arms hanging. */
     static Model technician() {
         Kit kit = new Kit();
-        Rigging bones = new Rigging();
-        bones.joint("Hips", "", 0, 0.95, 0).joint("Chest", "Hips", 0, 1.14, 0).joint("Head", "Chest", 0, 1.5, 0);
-        kit.part("Hips").limb(SUIT, 0.15, 0.14, at(0, 0.86, 0), at(0, 1.06, 0));
-        kit.part("Chest").limb(SUIT, 0.14, 0.17, at(0, 1.1, 0), at(0, 1.36, 0));
-        kit.part("Head").limb(SKIN, 0.05, 0.05, at(0, 1.45, 0), at(0, 1.52, 0)).sphere(SKIN, 0.105, 0, 1.625, 0.01);
+        Rigging bones = person(kit, SUIT);
+        kit.part("Head");
         kit.lathe(
                 Paints.SIGNAL_RED,
                 new double[] {0.125, 0.122, 0.09, 0},
@@ -39,27 +38,83 @@ final class LivingAssets {
                 0,
                 1.65,
                 0.01);
-        for (int side : new int[] {1, -1}) {
-            String word = side > 0 ? " left" : " right";
-            bones.joint("Arm" + word, "Chest", side * 0.2, 1.42, 0)
-                    .joint("Forearm" + word, "Arm" + word, side * 0.25, 1.14, 0)
-                    .joint("Hand" + word, "Forearm" + word, side * 0.27, 0.88, 0.02)
-                    .joint("Leg" + word, "Hips", side * 0.1, 0.9, 0)
-                    .joint("Shin" + word, "Leg" + word, side * 0.11, 0.49, 0)
-                    .joint("Foot" + word, "Shin" + word, side * 0.11, 0.08, 0);
-            kit.part("Arm" + word).limb(SUIT, 0.055, 0.06, at(side * 0.245, 1.16, 0), at(side * 0.2, 1.41, 0));
-            kit.part("Forearm" + word).limb(SUIT, 0.042, 0.052, at(side * 0.27, 0.9, 0.02), at(side * 0.25, 1.14, 0));
-            kit.part("Hand" + word).limb(SKIN, 0.03, 0.038, at(side * 0.275, 0.79, 0.04), at(side * 0.27, 0.86, 0.02));
-            kit.part("Leg" + word).limb(SUIT, 0.07, 0.09, at(side * 0.11, 0.52, 0), at(side * 0.1, 0.86, 0));
-            kit.part("Shin" + word).limb(SUIT, 0.05, 0.068, at(side * 0.11, 0.12, 0), at(side * 0.11, 0.48, 0));
-            kit.part("Foot" + word)
-                    .limb(Paints.RUBBER, 0.05, 0.055, at(side * 0.11, 0.055, 0.14), at(side * 0.11, 0.06, 0));
-        }
         return bones.motion("Idle", 4, 24, LivingAssets::idle)
                 .shape("Breath", "Chest", 2, LivingAssets::breath)
                 .motion("Walk", 1.1, 22, LivingAssets::walk)
                 .motion("Wave", 2, 24, LivingAssets::wave)
                 .on(kit.model("Technician"));
+    }
+
+    /** Another person, with the same joints and no motions but one. */
+    static Model radioOperator() {
+        Kit kit = new Kit();
+        Rigging bones = person(kit, JACKET);
+        kit.part("Head");
+        kit.lathe(FUR, new double[] {0.12, 0.126, 0.11, 0.03}, new double[] {0, 0.03, 0.1, 0.13}, 0, 1.64, 0.01);
+        for (int side : new int[] {1, -1}) {
+            kit.sphere(Paints.DARK_STEEL, 0.045, side * 0.11, 1.63, 0.01);
+        }
+        return bones.motion("Idle", 4, 24, LivingAssets::idle).on(kit.model("Radio operator"));
+    }
+
+    /** What somebody does who waves others nearer, as motion capture writes it. */
+    static String beckon() {
+        return person(new Kit(), SUIT).capture(1.6, 48, LivingAssets::beckon);
+    }
+
+    /** What somebody does who carries something before the chest, as motion capture writes it. */
+    static String carry() {
+        return person(new Kit(), SUIT).capture(1.2, 36, LivingAssets::carry);
+    }
+
+    private static Rigging person(Kit kit, Material suit) {
+        Rigging bones = new Rigging();
+        bones.joint("Hips", "", 0, 0.95, 0).joint("Chest", "Hips", 0, 1.14, 0).joint("Head", "Chest", 0, 1.5, 0);
+        bones.end("Head", 0, 1.73, 0);
+        kit.part("Hips").limb(suit, 0.15, 0.14, at(0, 0.86, 0), at(0, 1.06, 0));
+        kit.part("Chest").limb(suit, 0.14, 0.17, at(0, 1.1, 0), at(0, 1.36, 0));
+        kit.part("Head").limb(SKIN, 0.05, 0.05, at(0, 1.45, 0), at(0, 1.52, 0)).sphere(SKIN, 0.105, 0, 1.625, 0.01);
+        for (int side : new int[] {1, -1}) {
+            String word = side > 0 ? " left" : " right";
+            bones.joint("Arm" + word, "Chest", side * 0.2, 1.42, 0)
+                    .joint("Forearm" + word, "Arm" + word, side * 0.25, 1.14, 0)
+                    .joint("Hand" + word, "Forearm" + word, side * 0.27, 0.88, 0.02)
+                    .end("Hand" + word, side * 0.275, 0.77, 0.04)
+                    .joint("Leg" + word, "Hips", side * 0.1, 0.9, 0)
+                    .joint("Shin" + word, "Leg" + word, side * 0.11, 0.49, 0)
+                    .joint("Foot" + word, "Shin" + word, side * 0.11, 0.08, 0)
+                    .end("Foot" + word, side * 0.11, 0.02, 0.18);
+            kit.part("Arm" + word).limb(suit, 0.055, 0.06, at(side * 0.245, 1.16, 0), at(side * 0.2, 1.41, 0));
+            kit.part("Forearm" + word).limb(suit, 0.042, 0.052, at(side * 0.27, 0.9, 0.02), at(side * 0.25, 1.14, 0));
+            kit.part("Hand" + word).limb(SKIN, 0.03, 0.038, at(side * 0.275, 0.79, 0.04), at(side * 0.27, 0.86, 0.02));
+            kit.part("Leg" + word).limb(suit, 0.07, 0.09, at(side * 0.11, 0.52, 0), at(side * 0.1, 0.86, 0));
+            kit.part("Shin" + word).limb(suit, 0.05, 0.068, at(side * 0.11, 0.12, 0), at(side * 0.11, 0.48, 0));
+            kit.part("Foot" + word)
+                    .limb(Paints.RUBBER, 0.05, 0.055, at(side * 0.11, 0.055, 0.14), at(side * 0.11, 0.06, 0));
+        }
+        return bones;
+    }
+
+    private static Matrix4 beckon(String joint, double share) {
+        double lifted = Math.min(1, Math.min(5 * share, 5 * (1 - share)));
+        double swing = lifted * Math.sin(3 * round(share));
+        return switch (joint) {
+            case "Arm right" -> Matrix4.rotation(0, -62 * lifted);
+            case "Forearm right" -> Matrix4.rotation(0, -58 * lifted - 34 * swing);
+            case "Hand right" -> Matrix4.rotation(0, -20 * swing);
+            case "Chest" -> Matrix4.rotation(1, 8 * lifted);
+            default -> Matrix4.IDENTITY;
+        };
+    }
+
+    /** Walks, both forearms held out. */
+    private static Matrix4 carry(String joint, double share) {
+        return switch (joint.split(" ")[0]) {
+            case "Arm" -> Matrix4.rotation(0, -22);
+            case "Forearm" -> Matrix4.rotation(0, -68 + 3 * Math.sin(2 * round(share)));
+            case "Chest" -> Matrix4.rotation(0, -6);
+            default -> walk(joint, share);
+        };
     }
 
     /** Forwards and to the sides, most half way up the chest. */

@@ -1,10 +1,13 @@
 package pantry.demo;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
@@ -20,10 +23,13 @@ final class Rigging {
     /** So near to its joint, a part goes half with the joint above; metres. */
     private static final double SOFT = 0.1;
 
+    private static final double CENTIMETRES = 100;
+
     private final List<String> names = new ArrayList<>();
     private final List<Integer> parents = new ArrayList<>();
     private final List<Vec3> places = new ArrayList<>();
     private final Map<String, String> jointOf = new LinkedHashMap<>();
+    private final Map<Integer, Vec3> ends = new HashMap<>();
     private final List<Motion> motions = new ArrayList<>();
     private final Map<String, Map.Entry<String, Bulge>> shapes = new LinkedHashMap<>();
 
@@ -83,6 +89,77 @@ final class Rigging {
         }
         motions.add(motion.withShapes(List.of(name), weights));
         return this;
+    }
+
+    /** Where the last bone of a joint ends, for motion capture. */
+    Rigging end(String joint, double x, double y, double z) {
+        ends.put(names.indexOf(joint), new Vec3(x, y, z));
+        return this;
+    }
+
+    /** A motion of the joints alone as motion capture writes it (BVH), in centimetres. */
+    String capture(double seconds, int keys, Pose pose) {
+        StringBuilder text = new StringBuilder("HIERARCHY\n");
+        List<Integer> order = new ArrayList<>();
+        for (int joint = 0; joint < names.size(); joint++) {
+            if (parents.get(joint) == Skeleton.NONE) {
+                hierarchy(joint, "", text, order);
+            }
+        }
+        text.append(String.format(Locale.ROOT, "MOTION%nFrames: %d%nFrame Time: %.6f%n", keys + 1, seconds / keys));
+        for (int key = 0; key <= keys; key++) {
+            for (int joint : order) {
+                Matrix4 place = pose.at(names.get(joint), (double) key / keys).times(local(joint));
+                if (parents.get(joint) == Skeleton.NONE) {
+                    text.append(triple(place.translationPart().times(CENTIMETRES)));
+                }
+                text.append(triple(turns(place)));
+            }
+            text.append('\n');
+        }
+        return text.toString();
+    }
+
+    private void hierarchy(int joint, String indent, StringBuilder text, List<Integer> order) {
+        order.add(joint);
+        boolean root = parents.get(joint) == Skeleton.NONE;
+        text.append(indent)
+                .append(root ? "ROOT " : "JOINT ")
+                .append(Names.identifier(names.get(joint)))
+                .append('\n')
+                .append(indent)
+                .append("{\n")
+                .append(offset(indent, root ? Vec3.ZERO : local(joint).translationPart()))
+                .append(indent)
+                .append(root ? "  CHANNELS 6 Xposition Yposition Zposition " : "  CHANNELS 3 ")
+                .append("Zrotation Xrotation Yrotation\n");
+        for (int child = 0; child < names.size(); child++) {
+            if (parents.get(child) == joint) {
+                hierarchy(child, indent + "  ", text, order);
+            }
+        }
+        if (ends.containsKey(joint)) {
+            Vec3 end = ends.get(joint).minus(places.get(joint));
+            text.append(indent).append("  End Site\n").append(indent).append("  {\n");
+            text.append(offset(indent + "  ", end)).append(indent).append("  }\n");
+        }
+        text.append(indent).append("}\n");
+    }
+
+    private static String offset(String indent, Vec3 place) {
+        return indent + "  OFFSET " + triple(place.times(CENTIMETRES)) + "\n";
+    }
+
+    private static String triple(Vec3 v) {
+        return String.format(Locale.ROOT, "%.4f %.4f %.4f ", v.x(), v.y(), v.z());
+    }
+
+    /** Degrees about z, x and y, which are turned about in the reverse order. */
+    private static Vec3 turns(Matrix4 place) {
+        double x = Math.asin(Math.clamp(place.get(1, 2), -1, 1));
+        double y = Math.atan2(-place.get(0, 2), place.get(2, 2));
+        double z = Math.atan2(-place.get(1, 0), place.get(1, 1));
+        return new Vec3(Math.toDegrees(z), Math.toDegrees(x), Math.toDegrees(y));
     }
 
     private Matrix4 local(int joint) {

@@ -104,6 +104,7 @@ final class Stock {
         materialParts();
         lights();
         images();
+        motions();
         progress.step("putting prefabs together", 0.78);
         prefabs();
         progress.step("publishing what was improved", 0.84);
@@ -256,10 +257,19 @@ final class Stock {
         image(Files.write(scratch.resolve("ridge-sky.exr"), Sky.exr()), "Ridge sky", List.of("sky", "light"));
     }
 
+    private void motions() throws IOException {
+        Path carry = Files.writeString(scratch.resolve("carry-a-case.bvh"), LivingAssets.carry());
+        received(carry, "Living/Motions", "Carry a case", List.of("walk", "moving"));
+    }
+
     private void image(Path file, String name, List<String> tags) {
+        received(file, "Images", name, tags);
+    }
+
+    private void received(Path file, String shelf, String name, List<String> tags) {
         Intake intake = workbench.intake();
         var arrival = intake.read(file, Progress.NONE);
-        Slip slip = Intake.suggested(arrival, "Images", Neighbours.NONE)
+        Slip slip = Intake.suggested(arrival, shelf, Neighbours.NONE)
                 .withName(name)
                 .withTags(tags)
                 .withCredit("CC0-1.0", "Skua Point workshop");

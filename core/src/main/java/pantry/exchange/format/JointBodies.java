@@ -37,19 +37,39 @@ final class JointBodies {
         this.skeleton = skeleton;
     }
 
-    /** A model of such a body, with all that the given one has; its joints are bound where they are at rest. */
+    /**
+     * A model of such a body, with all that the given one has; its joints are bound where they are at rest, and at rest it
+     * stands where the first motion begins: motion capture has all skeletons rest at the origin.
+     */
     static Model of(Model model, Skeleton skeleton) {
-        Matrix4[] rest = skeleton.rest();
+        Skeleton begun = new Skeleton(begun(skeleton), List.of());
+        Matrix4[] rest = begun.rest();
         List<Skeleton.Joint> bound = new ArrayList<>();
         for (int i = 0; i < rest.length; i++) {
-            Skeleton.Joint joint = skeleton.joints().get(i);
+            Skeleton.Joint joint = begun.joints().get(i);
             bound.add(new Skeleton.Joint(joint.name(), joint.parent(), joint.rest(), rest[i]));
         }
-        Mesh body = new JointBodies(skeleton).mesh(rest);
+        Mesh body = new JointBodies(begun).mesh(rest);
         Model.Node node = Model.Node.of(
                 Samples.BALL + " of bones", Matrix4.IDENTITY, List.of(new Model.Part(body, BODY)), List.of());
         return new Model(
                 model.name(), List.of(node), model.extras().with(Optional.of(new Skeleton(bound, skeleton.motions()))));
+    }
+
+    private static List<Skeleton.Joint> begun(Skeleton skeleton) {
+        List<Skeleton.Joint> joints = new ArrayList<>(skeleton.joints());
+        for (int i = 0; i < joints.size(); i++) {
+            Skeleton.Joint joint = joints.get(i);
+            if (joint.parent() == Skeleton.NONE) {
+                Matrix4 place = Matrix4.translation(
+                        skeleton.motions().getFirst().key(0, i).move());
+                Matrix4 turned = joint.rest()
+                        .times(Matrix4.translation(
+                                joint.rest().translationPart().times(-1)));
+                joints.set(i, new Skeleton.Joint(joint.name(), joint.parent(), turned.times(place), joint.bind()));
+            }
+        }
+        return joints;
     }
 
     private Mesh mesh(Matrix4[] rest) {

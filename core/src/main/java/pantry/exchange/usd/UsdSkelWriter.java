@@ -46,7 +46,7 @@ final class UsdSkelWriter {
         root.relate("skel:skeleton", bones);
         PrimSpec prim = root.define("Skeleton", SKELETON);
         prim.applyApiSchema(BINDING, true);
-        Value.Strings joints = new Value.Strings(paths(skeleton));
+        Value.Strings joints = new Value.Strings(skeleton.tokens());
         prim.set("token[]", "joints", joints).setUniform(true);
         prim.set(
                         "token[]",
@@ -79,17 +79,6 @@ final class UsdSkelWriter {
             layer.metadata().put("startTimeCode", new Value.Real(from * CODES_PER_SECOND));
             layer.metadata().put("endTimeCode", new Value.Real(to * CODES_PER_SECOND));
         }
-    }
-
-    /** Joints as the standard names them: identifiers between slashes. */
-    private static List<String> paths(Skeleton skeleton) {
-        return new Skeleton(
-                        skeleton.joints().stream()
-                                .map(joint -> new Skeleton.Joint(
-                                        Names.identifier(joint.name()), joint.parent(), joint.rest(), joint.bind()))
-                                .toList(),
-                        List.of())
-                .paths();
     }
 
     private static Value.Doubles matrices(Skeleton skeleton, boolean bind) {

@@ -63,6 +63,7 @@ final class CardPane extends BorderPane {
     private Consumer<IndexedAsset> onPlace = item -> {};
     private Optional<String> shown = Optional.empty();
 
+    private final SkeletonPane skeleton;
     private final VBox inMotion = new VBox();
     private Consumer<Request> onRequest = request -> {};
 
@@ -83,6 +84,7 @@ final class CardPane extends BorderPane {
         this.questions = new CardQuestions(model, actions, this::showQuestions, this::show);
         this.versions = new VersionStrip(model, actions, thumbs, questions);
         this.form = new CardForm(model, actions);
+        this.skeleton = new SkeletonPane(new SkeletonModel(session, model.card()), thumbs, this::goTo);
         this.usedIn = new UsedIn(session.sceneThumbnails());
         getStyleClass().addAll(Styles.PANEL, "right");
         Controls.width(this, 21.5, 25.4);
@@ -283,6 +285,7 @@ final class CardPane extends BorderPane {
         box.getChildren()
                 .addAll(
                         Controls.section("Facts", facts(details)),
+                        skeleton,
                         form.tags(),
                         Controls.section("Versions", versions, reservation(details, writable)),
                         form);
@@ -311,19 +314,9 @@ final class CardPane extends BorderPane {
                 4,
                 Controls.fact("shelf", details.asset().shelf().replace("/", " / ")),
                 Controls.fact("size", Units.size(size.x(), size.y(), size.z())),
-                inMotion,
-                Controls.fact("triangles", Units.count(details.facts().triangles())),
-                Controls.fact("objects", Units.count(details.facts().meshes())),
-                Controls.fact(
-                        "materials", Units.count(details.facts().materials().size())),
-                Controls.fact("textures", Units.count(details.facts().textures().size())));
-        if (!details.facts().materials().isEmpty()) {
-            facts.getChildren()
-                    .add(Controls.wrapped(
-                            details.facts().materials().stream()
-                                    .map(Facts.MaterialFact::words)
-                                    .collect(Collectors.joining(", ")),
-                            Styles.FAINT));
+                inMotion);
+        if (details.asset().card().kind() != AssetKind.MOTION) {
+            facts.getChildren().addAll(surfaces(details.facts()));
         }
         if (details.facts().bones() > 0) {
             facts.getChildren()
@@ -349,6 +342,21 @@ final class CardPane extends BorderPane {
                     .add(Controls.fact("lights", Units.count(details.facts().lights())));
         }
         return facts;
+    }
+
+    /** What is told of what is drawn; of a motion, that only shows its bones. */
+    private static List<Node> surfaces(Facts facts) {
+        List<Node> told = new ArrayList<>(List.of(
+                Controls.fact("triangles", Units.count(facts.triangles())),
+                Controls.fact("objects", Units.count(facts.meshes())),
+                Controls.fact("materials", Units.count(facts.materials().size())),
+                Controls.fact("textures", Units.count(facts.textures().size()))));
+        if (!facts.materials().isEmpty()) {
+            told.add(Controls.wrapped(
+                    facts.materials().stream().map(Facts.MaterialFact::words).collect(Collectors.joining(", ")),
+                    Styles.FAINT));
+        }
+        return told;
     }
 
     /** Who holds the asset, and the button that changes that. */
@@ -394,14 +402,16 @@ final class CardPane extends BorderPane {
         VBox list = new VBox(2);
         for (IndexedAsset item : items) {
             Hyperlink link = new Hyperlink(item.name());
-            link.setOnAction(event -> {
-                model.search().scopeProperty().set(new SearchScope.All());
-                model.search().wordsProperty().set("");
-                model.choose(List.of(item), Optional.of(item));
-            });
+            link.setOnAction(event -> goTo(item));
             list.getChildren().add(link);
         }
         return Optional.of(Controls.section(title, list));
+    }
+
+    private void goTo(IndexedAsset item) {
+        model.search().scopeProperty().set(new SearchScope.All());
+        model.search().wordsProperty().set("");
+        model.choose(List.of(item), Optional.of(item));
     }
 
     // Edited copies
@@ -478,6 +488,10 @@ final class CardPane extends BorderPane {
             Label how = Controls.wrapped("Mixed into materials, on their cards", Styles.FAINT);
             HBox.setHgrow(how, Priority.ALWAYS);
             buttons.getChildren().add(how);
+        } else if (items.size() == 1 && isMotion(items)) {
+            Label how = Controls.wrapped("Done by figures, in scenes", Styles.FAINT);
+            HBox.setHgrow(how, Priority.ALWAYS);
+            buttons.getChildren().add(how);
         } else if (items.size() == 1) {
             Button place = Controls.button(
                     "Place in the scene", "remixmz-map-pin-add-line", "", () -> onPlace.accept(items.getFirst()));
@@ -518,7 +532,7 @@ final class CardPane extends BorderPane {
         List<MenuItem> all = new ArrayList<>();
         if (items.size() == 1 && isMaterial(items)) {
             all.add(item("Mix a part in…", questions::mix, isWritable(items)));
-        } else if (items.size() == 1 && !isPart(items)) {
+        } else if (items.size() == 1 && !isPart(items) && !isMotion(items)) {
             all.add(item("Place in the scene", () -> onPlace.accept(items.getFirst()), true));
         }
         all.add(item(
@@ -536,6 +550,10 @@ final class CardPane extends BorderPane {
 
     private static boolean isPart(List<IndexedAsset> items) {
         return items.stream().allMatch(item -> item.kind().equals(AssetKind.MATERIAL_PART.word()));
+    }
+
+    private static boolean isMotion(List<IndexedAsset> items) {
+        return items.stream().allMatch(item -> item.kind().equals(AssetKind.MOTION.word()));
     }
 
     private boolean isWritable(List<IndexedAsset> items) {

@@ -85,7 +85,7 @@ class DemoArrivalsTest {
         robot.interact(() -> model.add(List.of(application.arrivals())));
         until(
                 "all are read",
-                () -> model.arrivals().size() == 14
+                () -> model.arrivals().size() == 15
                         && model.arrivals().stream()
                                 .allMatch(each ->
                                         each.state() == Arrival.State.READY || each.state() == Arrival.State.REFUSED));
@@ -125,7 +125,7 @@ class DemoArrivalsTest {
         robot.interact(() -> model.shelving().saveReport(report));
 
         Library library = application.library();
-        assertThat(library.assets()).hasSize(before + 12);
+        assertThat(library.assets()).hasSize(before + 13);
         assertThat(library.verify(Progress.NONE).ok()).isTrue();
         assertThat(library.find("Power/Supply/Fuel drum").versions()).containsExactly("v001", "v002");
         assertThat(facts(library, "Tripod mast millimetres").bounds().size().y())
@@ -141,7 +141,7 @@ class DemoArrivalsTest {
         assertThat(facts(library, "Hut door").variants()).isEqualTo(Map.of("state", List.of("shut", "open")));
         assertThat(facts(library, "Office hut").bounds().size().y()).isCloseTo(4.23, within(0.01));
         List<String> lines = Files.readAllLines(report);
-        assertThat(lines).hasSize(15);
+        assertThat(lines).hasSize(16);
         assertThat(lines).filteredOn(line -> line.startsWith("shelved,")).hasSize(13);
         assertThat(lines)
                 .filteredOn(line -> line.startsWith("refused,"))
