@@ -26,6 +26,12 @@ final class MotionCommand extends ArrangeCommand {
     @Option(names = "--do", paramLabel = "NAME", description = "The motion that they do.")
     private Optional<String> motion = Optional.empty();
 
+    @Option(
+            names = "--of",
+            paramLabel = "ASSET",
+            description = "Of the library: an asset whose motion they do, its first one or that of --do.")
+    private Optional<String> of = Optional.empty();
+
     @Option(names = "--rest", description = "Let them stand at rest.")
     private boolean rest;
 
@@ -41,8 +47,8 @@ final class MotionCommand extends ArrangeCommand {
 
     @Override
     Done change(Scene scene) {
-        if (rest && motion.isPresent()) {
-            throw wrongCall("--do and --rest do not go together.");
+        if (rest && (motion.isPresent() || of.isPresent())) {
+            throw wrongCall("--do, --of and --rest do not go together.");
         }
         PlacedMotions motions = scene.motions();
         List<SdfPath> paths = what.isEmpty()
@@ -51,17 +57,19 @@ final class MotionCommand extends ArrangeCommand {
                         .filter(path -> motions.of(path).isPresent())
                         .toList()
                 : paths(scene, what);
-        boolean changes = rest || motion.isPresent() || start.isPresent() || speed.isPresent();
+        boolean changes = rest || of.isPresent() || motion.isPresent() || start.isPresent() || speed.isPresent();
         if (changes && what.isEmpty()) {
             throw wrongCall("Say which objects are to move otherwise.");
         }
-        if (rest || motion.isPresent()) {
+        List<String> told = new ArrayList<>();
+        if (of.isPresent()) {
+            told.addAll(motions.borrow(paths, asset(of.get()), motion));
+        } else if (rest || motion.isPresent()) {
             motions.bind(paths, motion);
         }
         if (start.isPresent() || speed.isPresent()) {
             motions.time(paths, start, speed);
         }
-        List<String> told = new ArrayList<>();
         paths.forEach(path -> motions.of(path).ifPresent(playing -> told.add(line(path, playing))));
         return new Done(List.of(), told);
     }

@@ -326,7 +326,7 @@ public final class Structure {
                         edits -> references.forEach((path, reference) -> {
                             edits.change(path, spec -> {
                                 Referring.forget(spec);
-                                spec.replaceReferences(reference);
+                                PlacedMotions.replaceShown(spec, reference);
                                 if (reference.prim().isEmpty()
                                         && !reference.asset().isEmpty()) {
                                     spec.setTypeName(Referring.typeFor(
@@ -334,7 +334,8 @@ public final class Structure {
                                 }
                             });
                             dropped.addAll(dropChoices(edits, path));
-                            PlacedMotions.dropLost(edits, path)
+                            new PlacedMotions(scene)
+                                    .dropLost(edits, path)
                                     .ifPresent(motion -> dropped.add(path + ": motion " + motion));
                         }));
         List<SdfPath> lost = new ArrayList<>();

@@ -27,6 +27,11 @@ public record Reference(String asset, Optional<SdfPath> prim, LayerOffset offset
         return new Reference(asset, prim, other, customData);
     }
 
+    /** The same, with something told of the reference itself. */
+    public Reference told(Value.Dictionary other) {
+        return new Reference(asset, prim, offset, other);
+    }
+
     public boolean isInternal() {
         return asset.isEmpty();
     }

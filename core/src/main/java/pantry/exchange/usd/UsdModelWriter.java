@@ -18,6 +18,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
+import pantry.exchange.format.Samples;
 import pantry.mesh.Channel;
 import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
@@ -89,7 +90,11 @@ public final class UsdModelWriter {
         if (!shapeScope.children().isEmpty()) {
             prim.add(shapeScope);
         }
-        model.extras().skeleton().ifPresent(skeleton -> UsdSkelWriter.write(layer, prim, root, skeleton));
+        // A motion by itself is referenced beside the skeleton of a figure, where nothing of both may have one name.
+        boolean alone = !model.roots().isEmpty()
+                && model.roots().stream().allMatch(node -> node.name().startsWith(Samples.BALL));
+        String bones = alone ? root.name() + "_bones" : UsdSkelWriter.SKELETON;
+        model.extras().skeleton().ifPresent(skeleton -> UsdSkelWriter.write(layer, prim, root, skeleton, bones));
         return layer;
     }
 

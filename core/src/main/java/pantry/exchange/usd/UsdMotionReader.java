@@ -129,6 +129,27 @@ public final class UsdMotionReader {
         return weights;
     }
 
+    /** The joints that a motion moves; those that it tells the same of at all times are not among them. */
+    public static List<String> moving(Prim prim) {
+        List<String> names = Values.strings(prim, "joints");
+        Set<Integer> moved = new TreeSet<>();
+        Map.of("translations", 3, "rotations", 4, "scales", 3)
+                .forEach((name, width) -> prim.attribute(name).ifPresent(attribute -> {
+                    float[] first = new float[0];
+                    for (double code : attribute.times()) {
+                        float[] now = floats(prim, name, code, width);
+                        first = first.length == 0 ? now : first;
+                        int there = Math.min(names.size(), Math.min(first.length, now.length) / width);
+                        for (int i = 0; i < there; i++) {
+                            if (!Arrays.equals(first, i * width, (i + 1) * width, now, i * width, (i + 1) * width)) {
+                                moved.add(i);
+                            }
+                        }
+                    }
+                }));
+        return moved.stream().map(names::get).toList();
+    }
+
     /** The joints that a motion tells of, at rest as its first key has them; empty where it tells of none. */
     static Optional<Bones> bones(Prim prim) {
         List<String> names = Values.strings(prim, "joints").stream().distinct().toList();

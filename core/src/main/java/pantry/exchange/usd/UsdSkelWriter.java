@@ -38,13 +38,17 @@ final class UsdSkelWriter {
 
     private UsdSkelWriter() {}
 
-    /** Writes the skeleton below the root prim of a layer, which everything that hangs on it stands below as well. */
-    static void write(Layer layer, PrimSpec root, SdfPath path, Skeleton skeleton) {
+    /**
+     * Writes the skeleton below the root prim of a layer, which everything that hangs on it stands below as well.
+     *
+     * @param name of its prim
+     */
+    static void write(Layer layer, PrimSpec root, SdfPath path, Skeleton skeleton, String name) {
         root.setTypeName(ROOT_TYPE);
         root.applyApiSchema(BINDING, true);
-        SdfPath bones = path.child(SKELETON);
+        SdfPath bones = path.child(name);
         root.relate("skel:skeleton", bones);
-        PrimSpec prim = root.define("Skeleton", SKELETON);
+        PrimSpec prim = root.define("Skeleton", name);
         prim.applyApiSchema(BINDING, true);
         Value.Strings joints = new Value.Strings(skeleton.tokens());
         prim.set("token[]", "joints", joints).setUniform(true);
@@ -60,17 +64,17 @@ final class UsdSkelWriter {
         double from = Double.POSITIVE_INFINITY;
         double to = Double.NEGATIVE_INFINITY;
         for (Motion motion : skeleton.motions()) {
-            String name = Names.free(
+            String known = Names.free(
                     Names.identifier(motion.name()), taken -> prim.child(taken).isPresent());
-            PrimSpec animation = prim.define(UsdSkelReader.ANIMATION_TYPE, name);
-            if (!name.equals(motion.name())) {
+            PrimSpec animation = prim.define(UsdSkelReader.ANIMATION_TYPE, known);
+            if (!known.equals(motion.name())) {
                 animation.metadata().put("displayName", new Value.Text(motion.name()));
             }
             animation.set("token[]", "joints", joints).setUniform(true);
             samples(animation, motion);
             if (prim.children().size() == 1) {
                 // At the root, where what places the model can bind another one.
-                root.relate(UsdSkelReader.ANIMATION, bones.child(name));
+                root.relate(UsdSkelReader.ANIMATION, bones.child(known));
             }
             from = Math.min(from, motion.times()[0]);
             to = Math.max(to, motion.times()[motion.times().length - 1]);
