@@ -1,6 +1,7 @@
 package pantry.usecase;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
@@ -12,7 +13,6 @@ import pantry.base.Progress;
 import pantry.catalogue.IndexedAsset;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
-import pantry.model.Facts;
 import pantry.model.Model;
 import pantry.motion.Motion;
 import pantry.motion.MotionFit;
@@ -38,29 +38,29 @@ public final class AlikeSkeletons {
     }
 
     /**
-     * The others that are like one; those with the most joints in common first, then by their names.
+     * Those with such joints; those with the most of them first, then by their names.
      *
+     * @param joints each with those above it
      * @param others as the index knows them
      * @param opened an asset of them
      */
     public static List<Alike> of(
-            String id,
-            Facts facts,
+            Collection<String> joints,
             List<IndexedAsset> others,
             Function<IndexedAsset, Asset> opened,
             Progress progress) {
-        Set<String> own = new HashSet<>(facts.joints());
+        Set<String> own = new HashSet<>(joints);
         List<Alike> alike = new ArrayList<>();
         for (IndexedAsset other : own.isEmpty() ? List.<IndexedAsset>of() : others) {
-            if (other.moving().bones() == 0 || other.id().equals(id)) {
+            if (other.moving().bones() == 0) {
                 continue;
             }
             progress.check();
-            joints(other, opened).ifPresent(joints -> {
-                int common = (int) joints.stream().filter(own::contains).count();
-                int smaller = Math.min(own.size(), joints.size());
+            joints(other, opened).ifPresent(its -> {
+                int common = (int) its.stream().filter(own::contains).count();
+                int smaller = Math.min(own.size(), its.size());
                 if (common > 0 && common >= LEAST * smaller) {
-                    alike.add(new Alike(other, common, joints.size()));
+                    alike.add(new Alike(other, common, its.size()));
                 }
             });
         }

@@ -162,10 +162,10 @@ public record Demo(Path library, Path project, Path arrivals) {
     private static void crew(Scene scene, Map<String, Asset> assets) {
         put(scene, assets.get("Technician"), 8.5, 7.6, 70);
         put(scene, assets.get("Technician"), 6.2, 8.2, 100);
-        put(scene, assets.get("Technician"), 10.3, 8.6, -110);
+        put(scene, assets.get("Radio operator"), 10.3, 8.6, -110);
         put(scene, assets.get("Station cat"), 7.6, 9.2, -20);
         List<SdfPath> crew = named(scene, "Technician");
-        scene.motions().bind(crew.subList(0, 1), Optional.of("Walk"));
+        scene.motions().borrow(crew.subList(0, 1), assets.get("Carry a case"), Optional.empty());
         scene.motions().bind(crew.subList(1, 2), Optional.of("Wave"));
         scene.motions().time(crew.subList(1, 2), 0.5, 0.8);
     }

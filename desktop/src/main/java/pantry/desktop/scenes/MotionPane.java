@@ -1,7 +1,10 @@
 package pantry.desktop.scenes;
 
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import javafx.css.PseudoClass;
@@ -11,11 +14,15 @@ import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
+import pantry.desktop.session.LatestWork;
+import pantry.library.AssetKind;
 import pantry.scene.PlacedMotions;
 import pantry.scene.Placement;
+import pantry.usecase.AlikeSkeletons;
 
 /** What the selected placements do over time: which motion, from when on, and how fast. */
 final class MotionPane extends VBox {
@@ -31,14 +38,22 @@ final class MotionPane extends VBox {
     private final ComboBox<String> motion = new Choice<>();
     private final TextField start = field("motion-start", "Seconds of the scene at which it begins");
     private final TextField speed = field("motion-pace", "Times as fast as it is by itself");
+    private List<String> own = List.of();
     private String startShown = "";
     private String speedShown = "";
     private Optional<PlacedMotions.Playing> first = Optional.empty();
     private boolean filling;
 
+    /** The motions of the library that the first placement has the joints for, by what stands in the list. */
+    private final Map<String, IndexedAsset> library = new LinkedHashMap<>();
+
+    private final LatestWork looking;
+    private Optional<Map.Entry<Set<String>, List<IndexedAsset>>> lookedFor = Optional.empty();
+
     MotionPane(ScenesModel model) {
         super(6);
         this.model = model;
+        this.looking = new LatestWork(model.session().background());
         motion.setId("placed-motion");
         motion.setAccessibleText("Motion");
         motion.getStyleClass().add("small");
@@ -81,14 +96,15 @@ final class MotionPane extends VBox {
                 .orElse(List.of());
         first = all.stream().findFirst();
         if (first.isPresent()) {
-            List<String> names = Stream.concat(
+            own = Stream.concat(
                             Stream.of(AT_REST),
                             all.stream()
                                     .flatMap(playing -> playing.motions().stream())
                                     .map(PlacedMotions.Motion::name))
                     .distinct()
                     .toList();
-            motion.getItems().setAll(names);
+            lookInLibrary();
+            fill();
             motion.setValue(same(all.stream().map(MotionPane::done).toList()).orElse(DIFFERS));
             startShown = figure(all, PlacedMotions.Playing::start);
             speedShown = figure(all, PlacedMotions.Playing::speed);
@@ -99,6 +115,45 @@ final class MotionPane extends VBox {
         }
         filling = false;
         return first.isPresent();
+    }
+
+    private void fill() {
+        motion.getItems().setAll(own);
+        motion.getItems().addAll(library.keySet());
+    }
+
+    /** Looks for motions for the joints of what is selected first; in the background, and once for the same joints. */
+    private void lookInLibrary() {
+        Set<String> joints = model.sceneProperty()
+                .get()
+                .flatMap(open -> model.several().placements().stream()
+                        .map(placement -> open.motions().joints(placement.path()))
+                        .filter(each -> !each.isEmpty())
+                        .findFirst())
+                .orElse(Set.of());
+        List<IndexedAsset> motions = model.session().shelving().finder().items().stream()
+                .filter(item -> item.kind().equals(AssetKind.MOTION.word()))
+                .toList();
+        Map.Entry<Set<String>, List<IndexedAsset>> wanted = Map.entry(joints, motions);
+        if (Optional.of(wanted).equals(lookedFor)) {
+            return;
+        }
+        lookedFor = Optional.of(wanted);
+        library.clear();
+        looking.quietly(
+                "looking for motions",
+                progress -> AlikeSkeletons.of(joints, motions, model.session().shelving()::asset, progress),
+                found -> {
+                    found.forEach(each ->
+                            library.put(each.item().name() + " · " + each.item().shelf(), each.item()));
+                    filling = true;
+                    String value = motion.getValue();
+                    fill();
+                    motion.setValue(value);
+                    filling = false;
+                },
+                // What cannot be read is told of where it is looked at.
+                problem -> {});
     }
 
     private static String done(PlacedMotions.Playing playing) {
@@ -116,7 +171,12 @@ final class MotionPane extends VBox {
 
     private void choose() {
         String chosen = motion.getValue();
-        if (!filling && chosen != null && !chosen.equals(DIFFERS)) {
+        if (filling || chosen == null || chosen.equals(DIFFERS)) {
+            return;
+        }
+        if (library.containsKey(chosen)) {
+            model.edits().borrowMotion(library.get(chosen));
+        } else {
             model.edits().doMotion(Optional.of(chosen).filter(name -> !name.equals(AT_REST)));
         }
     }

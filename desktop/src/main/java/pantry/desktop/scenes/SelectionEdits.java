@@ -17,6 +17,7 @@ import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.Units;
 import pantry.render.RenderScene;
 import pantry.scene.Anchors;
@@ -258,6 +259,13 @@ public final class SelectionEdits {
     /** Lets the selected placements do a motion of theirs, or stand at rest. */
     public void doMotion(Optional<String> motion) {
         scene.arrange(open -> open.motions().bind(scene.selected(), motion));
+    }
+
+    /** Lets the selected placements do the first motion of an asset of the library. */
+    public void borrowMotion(IndexedAsset item) {
+        scene.arrange(open -> open.motions()
+                .borrow(scene.selected(), scene.session().shelving().asset(item), Optional.empty())
+                .forEach(scene.session()::told));
     }
 
     /**

@@ -77,9 +77,10 @@ public final class SkeletonModel {
         looking.quietly(
                 "looking for skeletons like that of " + shown.item().name(),
                 progress -> AlikeSkeletons.of(
-                        shown.item().id(),
-                        shown.facts(),
-                        session.shelving().finder().items(),
+                        shown.facts().joints(),
+                        session.shelving().finder().items().stream()
+                                .filter(other -> !other.id().equals(shown.item().id()))
+                                .toList(),
                         session.shelving()::asset,
                         progress),
                 alike::set,

@@ -142,7 +142,7 @@ class DemoArrivalsTest {
         assertThat(facts(library, "Office hut").bounds().size().y()).isCloseTo(4.23, within(0.01));
         List<String> lines = Files.readAllLines(report);
         assertThat(lines).hasSize(16);
-        assertThat(lines).filteredOn(line -> line.startsWith("shelved,")).hasSize(13);
+        assertThat(lines).filteredOn(line -> line.startsWith("shelved,")).hasSize(14);
         assertThat(lines)
                 .filteredOn(line -> line.startsWith("refused,"))
                 .singleElement()

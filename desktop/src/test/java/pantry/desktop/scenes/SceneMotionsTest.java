@@ -3,6 +3,9 @@ package pantry.desktop.scenes;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -10,7 +13,10 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.session.Desk;
+import pantry.intake.Intake;
+import pantry.intake.Neighbours;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -135,5 +141,54 @@ class SceneMotionsTest extends WithScene {
                 .isEqualTo("Sink"));
         model.close();
         assertThat(model.display().clock().length()).isZero();
+    }
+
+    private IndexedAsset dive() throws IOException {
+        Path file = Files.writeString(folder.resolve("dive.usda"), """
+                #usda 1.0
+                ( defaultPrim = "Dive" metersPerUnit = 1 upAxis = "Y" )
+                def SkelAnimation "Dive" {
+                    uniform token[] joints = ["Lift"]
+                    float3[] translations.timeSamples = { 0: [(0, 0, 0)], 72: [(0, -9, 0)] }
+                    quatf[] rotations = [(1, 0, 0, 0)]
+                    half3[] scales = [(1, 1, 1)]
+                }
+                """);
+        Intake intake = desk.workbench().intake();
+        var read = intake.read(file, Progress.NONE);
+        intake.shelve(read, Intake.suggested(read, "Lifts", Neighbours.NONE), desk.library(), Progress.NONE);
+        desk.session().refreshCatalogue(desk.library());
+        return desk.session().shelving().finder().items().stream()
+                .filter(item -> item.name().equals("Dive"))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    @Test
+    void aMotionOfTheLibraryIsDoneAndGivenBack() throws IOException {
+        IndexedAsset dive = dive();
+        model.selectionProperty().set(Set.of(left, right));
+        model.edits().borrowMotion(dive);
+        assertThat(model.display().clock().length()).isCloseTo(3, within(1e-6));
+        at(1);
+        assertThat(height(0)).isCloseTo(-3, within(1e-4));
+        assertThat(height(5)).isCloseTo(-3, within(1e-4));
+        model.undo();
+        assertThat(model.display().clock().length()).isCloseTo(1, within(1e-6));
+        model.redo();
+        model.selectionProperty().set(Set.of(left));
+        model.edits().doMotion(Optional.of("Rise"));
+        at(1);
+        assertThat(height(0)).isCloseTo(2, within(1e-4));
+        assertThat(height(5)).isCloseTo(-3, within(1e-4));
+        model.keeping().save();
+        Scene saved = desk.workbench().openScene(scene().file());
+        assertThat(SceneMotion.of(saved, saved.model())
+                        .orElseThrow()
+                        .at(3)
+                        .bounds()
+                        .min()
+                        .y())
+                .isCloseTo(-9, within(1e-4));
     }
 }

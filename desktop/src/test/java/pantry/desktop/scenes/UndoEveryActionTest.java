@@ -476,6 +476,7 @@ class UndoEveryActionTest {
                     "copy", "fills the clipboard",
                     "choose", "PartsTest takes it back: it needs an asset with variants",
                     "doMotion", "SceneMotionsTest takes it back: it needs an asset that moves",
+                    "borrowMotion", "SceneMotionsTest takes it back: it needs an asset that moves",
                     "timeMotion", "SceneMotionsTest takes it back: it needs an asset that moves"),
             SceneDrawers.class,
             Map.of(),
