@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 import pantry.exchange.usd.UsdMotionReader;
+import pantry.exchange.usd.UsdObjectMotion;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
 import pantry.usd.AssetPaths;
@@ -34,6 +35,9 @@ import pantry.usd.schema.Values;
  * speed of its own (the layer offset of its reference). Placements that differ in nothing but these share their surfaces.
  */
 public final class PlacedMotions {
+    /** What that is called which objects do without a skeleton. */
+    public static final String BY_ITSELF = "moves by itself";
+
     private static final String BORROWED_KEY = "motion";
 
     /** Told of a reference that a placement has for what it does. */
@@ -66,13 +70,18 @@ public final class PlacedMotions {
         public Playing {
             motions = List.copyOf(motions);
         }
+
+        /** Whether its objects move without a skeleton, so that it can do nothing else, nor stand at rest. */
+        public boolean isByItself() {
+            return bound.filter(motion -> motion.path().isEmpty()).isPresent();
+        }
     }
 
     /** What a placement does; empty where nothing of it can move. */
     public Optional<Playing> of(SdfPath placement) {
         Optional<Prim> prim = scene.stage().prim(placement).flatMap(PlacedMotions::skeletonRoot);
         if (prim.isEmpty()) {
-            return Optional.empty();
+            return byItself(placement);
         }
         LayerOffset offset = offset(placement).orElse(LayerOffset.NONE);
         List<Motion> motions = new ArrayList<>();
@@ -89,6 +98,36 @@ public final class PlacedMotions {
         return Optional.of(new Playing(motions, bound, offset.offset() / rate(), 1 / offset.scale()));
     }
 
+    /** What a placement does whose objects have transforms that change over time, which nothing else can be bound to. */
+    private Optional<Playing> byItself(SdfPath placement) {
+        TreeSet<Double> codes = new TreeSet<>();
+        scene.stage().prim(placement).ifPresent(prim -> collectTimes(prim, codes));
+        if (codes.isEmpty()) {
+            return Optional.empty();
+        }
+        LayerOffset offset = offset(placement).orElse(LayerOffset.NONE);
+        Motion motion = new Motion(BY_ITSELF, "", (codes.last() - codes.first()) / offset.scale() / rate());
+        return Optional.of(
+                new Playing(List.of(motion), Optional.of(motion), offset.offset() / rate(), 1 / offset.scale()));
+    }
+
+    private static void collectTimes(Prim prim, Set<Double> codes) {
+        for (Prim child : prim.children()) {
+            if (child.isActive()) {
+                codes.addAll(UsdObjectMotion.times(child));
+                collectTimes(child, codes);
+            }
+        }
+    }
+
+    private static boolean moves(Prim prim) {
+        Set<Double> codes = new TreeSet<>();
+        if (skeletonRoot(prim).isEmpty()) {
+            collectTimes(prim, codes);
+        }
+        return skeletonRoot(prim).isPresent() || !codes.isEmpty();
+    }
+
     /**
      * What several placements do, in their order; those that cannot move are left out.
      *
@@ -102,8 +141,7 @@ public final class PlacedMotions {
                         .filter(prim -> !UsdSkelReader.isRoot(prim))
                         .flatMap(Prim::prototype)
                         // Looked through once for all that show it.
-                        .map(shown -> able.computeIfAbsent(
-                                shown.path(), each -> skeletonRoot(shown).isPresent()))
+                        .map(shown -> able.computeIfAbsent(shown.path(), each -> moves(shown)))
                         .orElse(true))
                 .flatMap(path -> of(path).stream())
                 .limit(most)
@@ -180,7 +218,8 @@ public final class PlacedMotions {
      */
     public void bind(Collection<SdfPath> placements, Optional<String> motion) {
         List<SdfPath> able = placements.stream()
-                .filter(path -> of(path).filter(playing ->
+                .filter(path -> of(path).filter(playing -> !playing.isByItself())
+                        .filter(playing ->
                                 motion.isEmpty() || find(playing, motion.get()).isPresent())
                         .isPresent())
                 .toList();
@@ -189,7 +228,7 @@ public final class PlacedMotions {
                     scene.file(),
                     SceneLayer.named(placements) + " "
                             + motion.map(name -> "has no motion \"" + name + "\"")
-                                    .orElse("cannot move"));
+                                    .orElse("cannot move otherwise"));
         }
         String what = motion.map(name -> " does " + name).orElse(" stands at rest");
         scene.editor()
@@ -238,7 +277,7 @@ public final class PlacedMotions {
                     .filter(spec -> !spec.references().isEmpty())
                     .isPresent();
             if (refers
-                    && of(path).isPresent()
+                    && of(path).filter(playing -> !playing.isByItself()).isPresent()
                     && lacking.size() < Math.max(1, found.moving().size())) {
                 missing.put(path, lacking);
             }

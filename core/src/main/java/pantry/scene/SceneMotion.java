@@ -1,12 +1,17 @@
 package pantry.scene;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
 import pantry.base.math.Matrix4;
+import pantry.exchange.usd.UsdMotionReader;
+import pantry.exchange.usd.UsdObjectMotion;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.mesh.Mesh;
 import pantry.model.Model;
@@ -14,13 +19,19 @@ import pantry.model.Posing;
 import pantry.motion.BlendShapes;
 import pantry.motion.Motion;
 import pantry.motion.Skin;
+import pantry.usd.SdfPath;
+import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
+import pantry.usd.schema.Xforms;
 
 /**
  * What moves in a scene, as it is drawn at a moment: whatever stands below the root of a skeleton, also in instances, with the
- * motion that is bound to it there. Placements of one thing that do the same at the same time are posed once and stay shared.
+ * motion that is bound to it there, and objects whose transforms have time samples. Placements of one thing that do the same at the same time are posed once and stay shared.
  */
 public final class SceneMotion {
+    /** A transform that differs by less is the one that was read. */
+    private static final double NEAR = 1e-6;
+
     private final Model model;
 
     /** By the node of the skeleton's root. */
@@ -28,9 +39,17 @@ public final class SceneMotion {
 
     private record Rig(Posing posing, Optional<Motion> motion) {}
 
-    private SceneMotion(Model model, Map<Model.Node, Rig> rigs) {
+    /** The prims of objects whose own transforms change over time. */
+    private final Map<Model.Node, Prim> moving;
+
+    /** Time codes of the scene in a second. */
+    private final double rate;
+
+    private SceneMotion(Model model, Map<Model.Node, Rig> rigs, Map<Model.Node, Prim> moving, double rate) {
         this.model = model;
         this.rigs = rigs;
+        this.moving = moving;
+        this.rate = rate;
     }
 
     /**
@@ -41,7 +60,8 @@ public final class SceneMotion {
      */
     public static Optional<SceneMotion> of(Scene scene, Model model) {
         return scene.toMetres().equals(Matrix4.IDENTITY)
-                ? Optional.of(new Reading(scene.stage()).read(model)).filter(read -> !read.rigs.isEmpty())
+                ? Optional.of(new Reading(scene.stage()).read(model))
+                        .filter(read -> !read.rigs.isEmpty() || !read.moving.isEmpty())
                 : Optional.empty();
     }
 
@@ -54,6 +74,8 @@ public final class SceneMotion {
     private static final class Reading {
         private final Stage stage;
         private final Map<Model.Node, Rig> rigs = new IdentityHashMap<>();
+        private final Map<Model.Node, Prim> moving = new IdentityHashMap<>();
+        private final Set<List<Model.Node>> seen = Collections.newSetFromMap(new IdentityHashMap<>());
         private final Map<List<Model.Node>, Boolean> hanging = new IdentityHashMap<>();
         private final Map<List<Model.Node>, Map<String, Optional<Rig>>> known = new IdentityHashMap<>();
 
@@ -63,7 +85,25 @@ public final class SceneMotion {
 
         SceneMotion read(Model model) {
             find(model.roots());
-            return new SceneMotion(model, rigs);
+            findMoving(model.roots());
+            return new SceneMotion(model, rigs, moving, UsdMotionReader.codesPerSecond(stage.rootLayer()));
+        }
+
+        /** Uses of something shared stand where the scene says; within, each list is looked through once. */
+        private void findMoving(List<Model.Node> nodes) {
+            if (!seen.add(nodes)) {
+                return;
+            }
+            for (Model.Node node : nodes) {
+                if (!node.shared() && node.path().startsWith("/") && !rigs.containsKey(node)) {
+                    stage.prim(SdfPath.of(node.path()))
+                            .filter(prim -> !Xforms.resets(prim)
+                                    && !UsdObjectMotion.times(prim).isEmpty()
+                                    && Xforms.local(prim).isNear(node.local(), NEAR))
+                            .ifPresent(prim -> moving.put(node, prim));
+                }
+                findMoving(node.children());
+            }
         }
 
         private void find(List<Model.Node> nodes) {
@@ -103,9 +143,12 @@ public final class SceneMotion {
 
     /** When the scene begins, seconds: at 0, or with the first motion where that begins before. */
     public double start() {
-        return rigs.values().stream()
-                .flatMap(rig -> rig.motion().stream())
-                .mapToDouble(motion -> motion.times()[0])
+        return Stream.concat(
+                        rigs.values().stream()
+                                .flatMap(rig -> rig.motion().stream())
+                                .map(motion -> (double) motion.times()[0]),
+                        codes().map(code -> code / rate))
+                .mapToDouble(first -> first)
                 .filter(first -> first < 0)
                 .min()
                 .orElse(0);
@@ -113,11 +156,19 @@ public final class SceneMotion {
 
     /** When the last motion ends, seconds; 0 where nothing is bound to anything. */
     public double end() {
-        return rigs.values().stream()
-                .flatMap(rig -> rig.motion().stream())
-                .mapToDouble(motion -> motion.times()[motion.times().length - 1])
+        return Stream.concat(
+                        rigs.values().stream()
+                                .flatMap(rig -> rig.motion().stream())
+                                .map(motion -> (double) motion.times()[motion.times().length - 1]),
+                        codes().map(code -> code / rate))
+                .mapToDouble(last -> last)
                 .max()
                 .orElse(0);
+    }
+
+    /** All time codes at which transforms are told. */
+    private Stream<Double> codes() {
+        return moving.values().stream().flatMap(prim -> UsdObjectMotion.times(prim).stream());
     }
 
     /** The scene at a time; before a motion begins and after it ends its first and last key hold. */
@@ -146,9 +197,11 @@ public final class SceneMotion {
                         node.name(), node.path(), node.local(), pose.parts(), pose.children(), node.shared());
             } else {
                 List<Model.Node> children = nodes(node.children(), posed, seconds, done);
-                now = children == node.children()
+                Prim prim = moving.get(node);
+                Matrix4 local = prim == null ? node.local() : Xforms.local(prim, seconds * rate);
+                now = children == node.children() && prim == null
                         ? node
-                        : new Model.Node(node.name(), node.path(), node.local(), node.parts(), children, node.shared());
+                        : new Model.Node(node.name(), node.path(), local, node.parts(), children, node.shared());
             }
             same &= now == node;
             all.add(now);

@@ -56,11 +56,15 @@ public final class UsdSkelReader {
     }
 
     /**
-     * A model with its skeleton; the same where nothing hangs on one. What cannot be read of it is told among what is foreign.
+     * A model with its skeleton, or with joints where its objects move; the same where nothing hangs on one. What cannot be read of it is told among what is foreign.
      *
      * @param model as it was read of the stage, in its unit and axes
      */
     public static Model rigged(Stage stage, Model model) {
+        return UsdObjectMotion.moved(stage, hung(stage, model));
+    }
+
+    private static Model hung(Stage stage, Model model) {
         boolean hangs = model.meshes().stream()
                 .anyMatch(mesh -> Skin.of(mesh).isPresent()
                         || mesh.primvars().keySet().stream().anyMatch(BlendShapes::isChannel));

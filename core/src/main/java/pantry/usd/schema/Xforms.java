@@ -31,6 +31,15 @@ public final class Xforms {
         return local(prim, name -> prim.attribute(name).flatMap(attribute -> attribute.valueAt(time)));
     }
 
+    /** The names of the attributes that a prim's transform is made of. */
+    public static List<String> attributes(Prim prim) {
+        List<String> order = Values.strings(prim, "xformOpOrder");
+        return order.subList(order.lastIndexOf(RESET) + 1, order.size()).stream()
+                .map(name -> name.startsWith(INVERT) ? name.substring(INVERT.length()) : name)
+                .distinct()
+                .toList();
+    }
+
     /** Whether a prim starts from the stage's space rather than from its parent's. */
     public static boolean resets(Prim prim) {
         return Values.strings(prim, "xformOpOrder").contains(RESET);

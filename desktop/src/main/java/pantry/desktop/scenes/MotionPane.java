@@ -96,8 +96,10 @@ final class MotionPane extends VBox {
                 .orElse(List.of());
         first = all.stream().findFirst();
         if (first.isPresent()) {
+            boolean fixed = all.stream().allMatch(PlacedMotions.Playing::isByItself);
+            motion.setDisable(fixed);
             own = Stream.concat(
-                            Stream.of(AT_REST),
+                            fixed ? Stream.empty() : Stream.of(AT_REST),
                             all.stream()
                                     .flatMap(playing -> playing.motions().stream())
                                     .map(PlacedMotions.Motion::name))
