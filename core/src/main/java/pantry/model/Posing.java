@@ -32,6 +32,11 @@ public final class Posing {
         return model.extras().skeleton().map(skeleton -> new Posing(model, skeleton));
     }
 
+    /** The model as it was bound. */
+    public Model model() {
+        return model;
+    }
+
     public Skeleton skeleton() {
         return skeleton;
     }

@@ -37,7 +37,8 @@ public final class SceneMotion {
     /** By the node of the skeleton's root. */
     private final Map<Model.Node, Rig> rigs;
 
-    private record Rig(Posing posing, Optional<Motion> motion) {}
+    /** What hangs on a skeleton, with what it does; told once for all that show and do the same. */
+    record Rig(Posing posing, Optional<Motion> motion) {}
 
     /** The prims of objects whose own transforms change over time. */
     private final Map<Model.Node, Prim> moving;
@@ -63,6 +64,25 @@ public final class SceneMotion {
                 ? Optional.of(new Reading(scene.stage()).read(model))
                         .filter(read -> !read.rigs.isEmpty() || !read.moving.isEmpty())
                 : Optional.empty();
+    }
+
+    /** The scene as it was read. */
+    Model model() {
+        return model;
+    }
+
+    /** Time codes in a second. */
+    double rate() {
+        return rate;
+    }
+
+    Optional<Rig> rig(Model.Node node) {
+        return Optional.ofNullable(rigs.get(node));
+    }
+
+    /** The prim of an object whose own transform changes. */
+    Optional<Prim> mover(Model.Node node) {
+        return Optional.ofNullable(moving.get(node));
     }
 
     /** A scene as its motions begin; as it was read where nothing moves. */

@@ -16,13 +16,16 @@ import pantry.exchange.format.ExportNotes;
 import pantry.exchange.format.Imported;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
+import pantry.exchange.usd.UsdMotionReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
 import pantry.model.Axis;
 import pantry.model.Model;
 import pantry.motion.BlendShapes;
 import pantry.motion.Skin;
+import pantry.scene.RiggedScene;
 import pantry.scene.Scene;
+import pantry.scene.SceneMotion;
 import pantry.usd.AssetLocation;
 import pantry.usd.AssetPaths;
 import pantry.usd.Layer;
@@ -141,9 +144,20 @@ public final class HandOut {
         return new HandedOut(file, scene.model(), notes.lines());
     }
 
-    /** What a scene shows, with the skeleton that parts of it hang on; what stands in instances is still. */
+    /** What a file shows, with the skeleton that parts of it hang on; of a scene, with all that moves in it. */
     private static Model moving(Scene scene) {
         Model still = scene.model();
+        if (Scene.isScene(scene.file())) {
+            // What stands in instances moves as well, each at its own time.
+            double frames = scene.stage()
+                    .rootLayer()
+                    .number("framesPerSecond")
+                    .orElseGet(
+                            () -> UsdMotionReader.codesPerSecond(scene.stage().rootLayer()));
+            return SceneMotion.of(scene, still)
+                    .map(motion -> RiggedScene.of(motion, frames).orElseGet(() -> motion.at(motion.start())))
+                    .orElse(still);
+        }
         if (still.meshes().stream()
                 .noneMatch(mesh ->
                         Skin.of(mesh).isPresent() || !BlendShapes.of(mesh).isEmpty())) {
