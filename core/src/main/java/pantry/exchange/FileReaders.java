@@ -29,6 +29,7 @@ import pantry.exchange.obj.ObjReader;
 import pantry.exchange.ply.PlyReader;
 import pantry.exchange.stl.StlReader;
 import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdCustomValues;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.exchange.worker.ForeignReader;
@@ -316,7 +317,8 @@ public final class FileReaders {
                 .toList());
         // Of a file of materials, such as a sealed version of one, the balls that show them.
         Model seen = UsdModelReader.withSamples(stage, meshes, result.model());
-        Model rigged = UsdSkelReader.rigged(stage, seen);
+        Model hung = UsdSkelReader.rigged(stage, seen);
+        Model rigged = hung.with(hung.extras().carrying(UsdCustomValues.of(stage)));
         boolean surfaces = !result.model().meshes().isEmpty();
         return new Imported(
                 file,

@@ -76,22 +76,38 @@ public record Model(String name, List<Node> roots, Extras extras) {
      * @param hidden objects that are not to be seen
      * @param foreign what no surface, light or camera is: scripts, line work; never run, never kept
      * @param skeleton the joints that parts hang on, with their motions; in the model's space
+     * @param custom what the file says beyond its format
      */
-    public record Extras(List<Fixture> fixtures, int hidden, List<String> foreign, Optional<Skeleton> skeleton) {
+    public record Extras(
+            List<Fixture> fixtures,
+            int hidden,
+            List<String> foreign,
+            Optional<Skeleton> skeleton,
+            List<CustomValue> custom) {
         public static final Extras NONE = new Extras(List.of(), 0, List.of());
 
         public Extras {
             fixtures = List.copyOf(fixtures);
             foreign = List.copyOf(foreign);
+            custom = List.copyOf(custom);
         }
 
         public Extras(List<Fixture> fixtures, int hidden, List<String> foreign) {
             this(fixtures, hidden, foreign, Optional.empty());
         }
 
+        public Extras(List<Fixture> fixtures, int hidden, List<String> foreign, Optional<Skeleton> skeleton) {
+            this(fixtures, hidden, foreign, skeleton, List.of());
+        }
+
+        /** The same with what the file says beyond its format. */
+        public Extras carrying(List<CustomValue> values) {
+            return new Extras(fixtures, hidden, foreign, skeleton, values);
+        }
+
         /** The same with a skeleton, or without one. */
         public Extras with(Optional<Skeleton> other) {
-            return new Extras(fixtures, hidden, foreign, other);
+            return new Extras(fixtures, hidden, foreign, other, custom);
         }
 
         /** The same, with more told of what is not kept. */
@@ -100,7 +116,13 @@ public record Model(String name, List<Node> roots, Extras extras) {
                     fixtures,
                     hidden,
                     Stream.concat(foreign.stream(), more.stream()).toList(),
-                    skeleton);
+                    skeleton,
+                    custom);
+        }
+
+        /** The same, where its fixtures and joints stand elsewhere. */
+        private Extras at(List<Fixture> others, Optional<Skeleton> bones) {
+            return new Extras(others, hidden, foreign, bones, custom);
         }
 
         public int lights() {
@@ -115,7 +137,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
 
         /** With only those fixtures that are wanted. */
         public Extras keeping(java.util.function.Predicate<Fixture> wanted) {
-            return new Extras(fixtures.stream().filter(wanted).toList(), hidden, foreign, skeleton);
+            return new Extras(fixtures.stream().filter(wanted).toList(), hidden, foreign, skeleton, custom);
         }
     }
 
@@ -420,8 +442,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
         List<Fixture> fixtures = extras.fixtures().stream()
                 .map(fixture -> fixture.reframed(change))
                 .toList();
-        return model.with(new Extras(
-                fixtures, extras.hidden(), extras.foreign(), extras.skeleton().map(bones -> bones.reframed(change))));
+        return model.with(extras.at(fixtures, extras.skeleton().map(bones -> bones.reframed(change))));
     }
 
     /** The model moved as a whole: its topmost objects, and its fixtures. */
@@ -438,14 +459,7 @@ public record Model(String name, List<Node> roots, Extras extras) {
         List<Fixture> fixtures = extras.fixtures().stream()
                 .map(fixture -> fixture.at(fixture.world().times(move)))
                 .toList();
-        return new Model(
-                name,
-                moved,
-                new Extras(
-                        fixtures,
-                        extras.hidden(),
-                        extras.foreign(),
-                        extras.skeleton().map(bones -> bones.moved(move))));
+        return new Model(name, moved, extras.at(fixtures, extras.skeleton().map(bones -> bones.moved(move))));
     }
 
     /** This model with other extras. */

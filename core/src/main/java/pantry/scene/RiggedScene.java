@@ -87,7 +87,7 @@ public final class RiggedScene {
         List<String> left = extras.foreign().stream()
                 .filter(kind -> !kind.startsWith("Skel"))
                 .toList();
-        return new Model.Extras(extras.fixtures(), extras.hidden(), left)
+        return new Model.Extras(extras.fixtures(), extras.hidden(), left, Optional.empty(), extras.custom())
                 .telling(List.of("motions that placements could do besides"));
     }
 

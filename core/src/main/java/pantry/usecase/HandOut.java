@@ -15,6 +15,7 @@ import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
 import pantry.exchange.format.Imported;
 import pantry.exchange.usd.MeshCache;
+import pantry.exchange.usd.UsdCustomValues;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdMotionReader;
 import pantry.exchange.usd.UsdSkelReader;
@@ -118,7 +119,8 @@ public final class HandOut {
         if (!LayerFiles.isLayer(file.toString())) {
             Model model = moving(scene);
             Model seen = UsdModelReader.withSamples(scene.stage(), new MeshCache(), model);
-            return modelled(seen.named(model.name()), layer, file, units);
+            Model.Extras extras = seen.extras().carrying(UsdCustomValues.of(scene.stage()));
+            return modelled(seen.named(model.name()).with(extras), layer, file, units);
         }
         ExportNotes notes = new ExportNotes(Optional.of(layer));
         boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");

@@ -92,6 +92,8 @@ public final class GltfReader {
     /** What hangs on skins, which stands wherever their joints take it, and not where its node does. */
     private final List<Model.Node> skinned = new ArrayList<>();
 
+    private final Map<Integer, String> nodeNames = new HashMap<>();
+
     private GltfReader(GltfDocument document, Path images, Progress progress) {
         this.document = document;
         this.accessors = new GltfAccessors(document);
@@ -149,7 +151,10 @@ public final class GltfReader {
                         : entry.getValue() + " " + entry.getKey())
                 .toList();
         String name = Names.stem(document.file().getFileName().toString());
-        Model model = new Model(name, roots, new Model.Extras(fixtures, 0, told, skeleton));
+        Model model = new Model(
+                name,
+                roots,
+                new Model.Extras(fixtures, 0, told, skeleton).carrying(GltfExtras.of(document.root(), nodeNames)));
         int count = document.root().path("materials").size();
         if (count > 0 && document.root().path("meshes").isEmpty()) {
             List<Material> all = new ArrayList<>();
@@ -209,6 +214,7 @@ public final class GltfReader {
                     .asString("");
         }
         name = name.isBlank() ? "Object_" + (index + 1) : name;
+        nodeNames.put(index, name);
         fixtures(json, name, world);
         List<Model.Part> parts = json.has("mesh") ? placedParts(json, index, name, place) : List.of();
         List<Model.Node> children = new ArrayList<>();

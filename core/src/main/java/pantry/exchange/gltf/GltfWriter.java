@@ -67,6 +67,7 @@ public final class GltfWriter {
 
     private final GltfShapeWriter shapes;
     private @Nullable GltfRigWriter rig;
+    private GltfExtras.Waiting waiting = new GltfExtras.Waiting(List.of());
 
     /** A mesh with a place that is part of its vertices. */
     private record Baked(pantry.mesh.Mesh mesh, Matrix4 place) {}
@@ -123,6 +124,7 @@ public final class GltfWriter {
         asset.setGenerator("Pantry");
         GlTF gltf = new GlTF();
         gltf.setAsset(asset);
+        waiting = new GltfExtras.Waiting(model.extras().custom());
         List<Integer> roots = new ArrayList<>();
         if (model.extras().skeleton().isPresent()) {
             rig = new GltfRigWriter(model.extras().skeleton().get(), buffer, shapes, notes, nodes, roots);
@@ -139,6 +141,12 @@ public final class GltfWriter {
         }
         Scene scene = new Scene();
         scene.setName(model.name());
+        materials.materials().forEach(material -> waiting.take(material.getName())
+                .ifPresent(material::setExtras));
+        Map<String, Object> rest = waiting.rest();
+        if (!rest.isEmpty()) {
+            scene.setExtras(rest);
+        }
         if (!roots.isEmpty()) {
             scene.setNodes(roots);
         }
@@ -195,6 +203,7 @@ public final class GltfWriter {
         nodes.add(made);
         int number = nodes.size() - 1;
         made.setName(node.name());
+        waiting.take(node.name()).ifPresent(made::setExtras);
         if (told && !local.equals(Matrix4.IDENTITY)) {
             made.setMatrix(matrix(local));
         }

@@ -71,7 +71,8 @@ public final class UsdAttachedData {
             if (!name.startsWith(PHYSICS)) {
                 prim.attribute(name)
                         .filter(Attribute::custom)
-                        .ifPresent(attribute -> add(kind(name), prim, plain(name), text(attribute)));
+                        .ifPresent(
+                                attribute -> add(kind(name), prim, UsdCustomValues.said(prim, name), text(attribute)));
             }
         }
         if (prim.metadata("customData").orElse(null)
@@ -82,10 +83,6 @@ public final class UsdAttachedData {
 
     private static Kind kind(String name) {
         return SCRIPTS.test(name) ? Kind.SCRIPT : Kind.DATA;
-    }
-
-    private static String plain(String name) {
-        return name.startsWith("userProperties:") ? name.substring("userProperties:".length()) : name;
     }
 
     private void physics(Prim prim) {

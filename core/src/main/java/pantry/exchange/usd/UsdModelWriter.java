@@ -185,6 +185,7 @@ public final class UsdModelWriter {
             }
             writer.addLooks(prim, told);
             FixtureWriter.write(prim, model.extras().fixtures());
+            UsdCustomValues.write(prim, model.extras().custom());
         });
         return layer;
     }

@@ -233,7 +233,8 @@ public final class UsdSkelReader {
                 model.extras().fixtures(),
                 model.extras().hidden(),
                 foreign,
-                moves ? Optional.of(new Skeleton(joints, motions)) : Optional.empty());
+                moves ? Optional.of(new Skeleton(joints, motions)) : Optional.empty(),
+                model.extras().custom());
         return new Model(model.name(), moves ? roots : model.roots(), extras);
     }
 
