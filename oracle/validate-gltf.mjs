@@ -16,7 +16,8 @@ root.listScenes()[0].traverse((node) => {
     uses[number] = (uses[number] ?? 0) + 1;
   }
   for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
-    drawn += primitive.getIndices().getCount() / 3;
+    // Points and lines draw no triangles, and need no indices.
+    drawn += primitive.getMode() === 4 ? primitive.getIndices().getCount() / 3 : 0;
   }
 });
 const bounds = getBounds(root.listScenes()[0]);

@@ -77,8 +77,9 @@ public final class ModelWriters {
      */
     public static Written write(Model model, Path target, Options options) {
         ExportNotes notes = new ExportNotes(options.source());
-        model.extras().foreign().forEach(what -> notes.left(foreign(what)));
         String ending = Names.ending(target.getFileName().toString());
+        model.extras().foreign().forEach(what -> notes.left(foreign(what)));
+        noteStrands(model, ending, notes);
         Model told = UNITLESS.contains(ending) ? inUnit(model, options.unit()) : model;
         String unit = options.unitName();
         switch (ending) {
@@ -94,6 +95,17 @@ public final class ModelWriters {
                         target, "cannot be written: known endings are " + String.join(", ", ENDINGS));
         }
         return new Written(notes.lines());
+    }
+
+    /** Points and lines are such in USD and glTF alone. */
+    private static void noteStrands(Model model, String ending, ExportNotes notes) {
+        boolean kept = ending.startsWith("usd") || ending.startsWith("gl");
+        model.visit((owner, part, world) -> {
+            if (!kept && part.strands().isPresent()) {
+                notes.left("object " + owner.name() + " has "
+                        + part.strands().get().words() + ", written as the surface that shows them");
+            }
+        });
     }
 
     private static String foreign(String what) {

@@ -18,12 +18,14 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import pantry.base.PantryException;
 import pantry.base.Progress;
+import pantry.exchange.ModelWriters;
 import pantry.exchange.format.Imported;
 import pantry.library.Asset;
 import pantry.mesh.Mesh;
 import pantry.mesh.Strands;
 import pantry.model.Axis;
 import pantry.model.Model;
+import pantry.testing.Oracle;
 import pantry.testing.TinyUsdz;
 import pantry.testing.WithWorkshop;
 import pantry.usd.Layer;
@@ -144,7 +146,13 @@ class StrandsTest extends WithWorkshop {
     }
 
     @ParameterizedTest
-    @CsvSource({"1, '0,1,2,3', '2,2', 12", "2, '0,1,2', '4', 12", "3, '3,2,1,0', '4', 12", "0, '0,2', '', 6"})
+    @CsvSource({
+        "1, '0,1,2,3', '2,2', 12",
+        "1, '0,1,1,2,3,0', '3,2', 15",
+        "2, '0,1,2', '4', 12",
+        "3, '3,2,1,0', '4', 12",
+        "0, '0,2', '', 6"
+    })
     void linesOfGltfAreJoinedAsItsModesSay(int mode, String numbers, String counts, int length) throws IOException {
         int[] indices =
                 List.of(numbers.split(",")).stream().mapToInt(Integer::parseInt).toArray();
@@ -160,6 +168,33 @@ class StrandsTest extends WithWorkshop {
                     .as("a loop comes back")
                     .startsWith(0, 0, 0)
                     .endsWith(0, 0, 0);
+        }
+    }
+
+    /** As such, not as the surface that shows them; the format's validator finds no error in it. */
+    @Test
+    void pointsAndLinesGoOutToGltfAsTheyAre() throws IOException {
+        Imported cloud = read("cloud.ply", cloud(300));
+        Imported line = read("cable.gltf", gltf(3, 0, 1, 2, 3));
+        for (Imported each : List.of(cloud, line)) {
+            Path out = folder.resolve("out.glb");
+            ModelWriters.write(each.model(), out);
+            Strands before = only(each);
+            Strands after = only(workshop.readers().read(out, Progress.NONE));
+            assertThat(after.counts()).isEqualTo(before.counts());
+            assertThat(after.points()).isEqualTo(before.points());
+            assertThat(after.colours()).isEqualTo(before.colours());
+        }
+        assertThat(ModelWriters.write(cloud.model(), folder.resolve("out.stl")).left())
+                .anyMatch(told -> told.contains("has 300 loose points, written as the surface that shows them"));
+    }
+
+    @Test
+    void theValidatorFindsNoErrorInThem() throws IOException {
+        for (Imported each : List.of(read("cloud.ply", cloud(300)), read("cable.gltf", gltf(3, 0, 1, 2, 3)))) {
+            Path out = folder.resolve("out.glb");
+            ModelWriters.write(each.model(), out);
+            assertThat(Oracle.run("validate-gltf.mjs", out.toString())).contains("\"errors\":0");
         }
     }
 

@@ -8,11 +8,27 @@ import pantry.mesh.Strands;
 
 /** Points and lines of primitives, as glTF 2.0, section 3.7.2.1, joins their indices. */
 final class GltfStrands {
-    private static final int POINTS = 0;
-    private static final int PAIRS = 1;
+    static final int POINTS = 0;
+    static final int PAIRS = 1;
     private static final int LOOP = 2;
 
     private GltfStrands() {}
+
+    /** The points of each piece of lines that stand one after the other. */
+    static int[] pairs(int[] counts) {
+        int[] pairs = new int
+                [2 * Arrays.stream(counts).map(count -> Math.max(0, count - 1)).sum()];
+        int at = 0;
+        int first = 0;
+        for (int count : counts) {
+            for (int i = 1; i < count; i++) {
+                pairs[at++] = first + i - 1;
+                pairs[at++] = first + i;
+            }
+            first += count;
+        }
+        return pairs;
+    }
 
     /**
      * What a primitive shows; empty where it has no points, or too few for a line.
@@ -33,9 +49,11 @@ final class GltfStrands {
         if (numbers.length < 2) {
             return Optional.empty();
         }
+        if (mode == PAIRS) {
+            return Optional.of(joined(points.points(), colours, numbers));
+        }
         int[] line =
                 switch (mode) {
-                    case PAIRS -> Arrays.copyOf(numbers, numbers.length / 2 * 2);
                     case LOOP -> {
                         int[] closed = Arrays.copyOf(numbers, numbers.length + 1);
                         closed[numbers.length] = numbers[0];
@@ -43,8 +61,23 @@ final class GltfStrands {
                     }
                     default -> numbers;
                 };
-        int[] counts = new int[mode == PAIRS ? line.length / 2 : 1];
-        Arrays.fill(counts, mode == PAIRS ? 2 : line.length);
-        return Optional.of(Strands.lines(points.points(), colours, line, counts));
+        return Optional.of(Strands.lines(points.points(), colours, line, new int[] {line.length}));
+    }
+
+    /** Pieces that each begin where the one before ends are one line. */
+    private static Strands joined(float[] points, float[] colours, int[] numbers) {
+        int[] line = new int[numbers.length];
+        int[] counts = new int[numbers.length / 2];
+        int at = 0;
+        int lines = 0;
+        for (int i = 0; i + 1 < numbers.length; i += 2) {
+            if (i == 0 || numbers[i] != numbers[i - 1]) {
+                line[at++] = numbers[i];
+                counts[lines++] = 1;
+            }
+            line[at++] = numbers[i + 1];
+            counts[lines - 1]++;
+        }
+        return Strands.lines(points, colours, Arrays.copyOf(line, at), Arrays.copyOf(counts, lines));
     }
 }

@@ -29,6 +29,7 @@ import pantry.base.math.Matrix4;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
 import pantry.mesh.Channel;
+import pantry.mesh.Strands;
 import pantry.mesh.TriangleMesh;
 import pantry.model.Fixture;
 import pantry.model.Model;
@@ -210,7 +211,15 @@ public final class GltfWriter {
         List<Model.Part> parts = new ArrayList<>();
         List<Model.Part> hanging = new ArrayList<>();
         for (Model.Part part : node.parts()) {
-            if (part.mesh().faceCount() > 0
+            if (part.strands().isPresent()) {
+                parts.add(new Model.Part(
+                        part.mesh(),
+                        part.material(),
+                        part.looks(),
+                        part.strands()
+                                .map(strands ->
+                                        inside.equals(Matrix4.IDENTITY) ? strands : strands.transformed(inside))));
+            } else if (part.mesh().faceCount() > 0
                     && rig != null
                     && Skin.of(part.mesh()).isPresent()) {
                 hanging.add(new Model.Part(bakedMesh(part.mesh(), world), part.material(), part.looks()));
@@ -288,6 +297,10 @@ public final class GltfWriter {
         List<String> shapeNames = GltfShapeWriter.names(parts);
         Mesh mesh = new Mesh();
         for (Model.Part part : parts) {
+            if (part.strands().isPresent()) {
+                primitives.add(strands(part, part.strands().get()));
+                continue;
+            }
             MeshPrimitive primitive = primitive(name, part);
             shapes.addTo(primitive, triangles.get(part.mesh()), shapeNames);
             primitives.add(primitive);
@@ -320,6 +333,28 @@ public final class GltfWriter {
             primitive.setMaterial(materials.material(part.material(), doubleSided));
         } else if (doubleSided) {
             notes.left("object " + name + " is seen from both sides, which glTF says of materials, and it has none");
+        }
+        if (!part.looks().isEmpty()) {
+            looks(primitive, part);
+        }
+        return primitive;
+    }
+
+    /** Points and lines as such, rather than as the surface that shows them. */
+    private MeshPrimitive strands(Model.Part part, Strands strands) throws IOException {
+        MeshPrimitive primitive = new MeshPrimitive();
+        Map<String, Integer> told = new LinkedHashMap<>();
+        told.put("POSITION", buffer.floats(strands.points(), 3, true));
+        if (strands.colours().length > 0) {
+            told.put("COLOR_0", buffer.floats(clamped(strands.colours()), 3, false));
+        }
+        primitive.setAttributes(told);
+        primitive.setMode(strands.areLoose() ? GltfStrands.POINTS : GltfStrands.PAIRS);
+        if (!strands.areLoose()) {
+            primitive.setIndices(buffer.indices(GltfStrands.pairs(strands.counts()), strands.pointCount()));
+        }
+        if (!part.material().isNone()) {
+            primitive.setMaterial(materials.material(part.material(), false));
         }
         if (!part.looks().isEmpty()) {
             looks(primitive, part);
