@@ -1,6 +1,5 @@
 package pantry.scene;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -12,23 +11,18 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Stream;
 import pantry.exchange.usd.UsdMotionReader;
 import pantry.exchange.usd.UsdObjectMotion;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
-import pantry.usd.AssetPaths;
-import pantry.usd.Layer;
 import pantry.usd.LayerOffset;
 import pantry.usd.ListEdit;
-import pantry.usd.PrimSpec;
 import pantry.usd.Reference;
 import pantry.usd.SdfPath;
 import pantry.usd.Value;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.edit.Transaction;
-import pantry.usd.schema.Values;
 
 /**
  * What placements do: each the motion that is bound to it ({@code skel:animationSource}), from a time of the scene on and at a
@@ -38,16 +32,12 @@ public final class PlacedMotions {
     /** What that is called which objects do without a skeleton. */
     public static final String BY_ITSELF = "moves by itself";
 
-    private static final String BORROWED_KEY = "motion";
-
-    /** Told of a reference that a placement has for what it does. */
-    private static final Value.Dictionary BORROWED =
-            new Value.Dictionary(Map.of(BORROWED_KEY, new Value.Dictionary.Entry("bool", new Value.Bool(true))));
-
     private final SceneLayer scene;
+    private final BorrowedMotions borrowed;
 
     PlacedMotions(SceneLayer scene) {
         this.scene = scene;
+        this.borrowed = new BorrowedMotions(scene);
     }
 
     /**
@@ -87,8 +77,8 @@ public final class PlacedMotions {
         List<Motion> motions = new ArrayList<>();
         String within = within(scene.stage().prim(placement).orElseThrow(), prim.get());
         collect(prim.get(), within.isEmpty() ? "" : within + "/", offset.scale(), motions);
-        Set<String> borrowed = borrowed(placement);
-        motions.sort(Comparator.comparing(motion -> borrowed.contains(top(motion))));
+        Set<String> brought = borrowed.brought(placement);
+        motions.sort(Comparator.comparing(motion -> brought.contains(top(motion))));
         Optional<SdfPath> source = source(prim.get())
                 .flatMap(at -> at.targets(UsdSkelReader.ANIMATION).stream().findFirst());
         Optional<Motion> bound = motions.stream()
@@ -236,14 +226,12 @@ public final class PlacedMotions {
                         SceneLayer.named(able) + what,
                         edits -> able.forEach(path -> {
                             Optional<Motion> own = motion.flatMap(name -> find(of(path).orElseThrow(), name));
-                            Set<String> borrowed = borrowed(path);
-                            boolean kept = own.filter(each -> borrowed.contains(top(each)))
+                            Set<String> brought = borrowed.brought(path);
+                            boolean kept = own.filter(each -> brought.contains(top(each)))
                                     .isPresent();
                             bind(edits, path, own);
-                            if (!borrowed.isEmpty() && !kept) {
-                                edits.change(
-                                        path,
-                                        spec -> spec.setReferences(shown(spec).toArray(Reference[]::new)));
+                            if (!kept) {
+                                edits.change(path, BorrowedMotions::giveBack);
                             }
                         }));
     }
@@ -258,19 +246,11 @@ public final class PlacedMotions {
      * @throws SceneException where none of them has joints that it moves, or the asset has no such motion
      */
     public List<String> borrow(Collection<SdfPath> placements, Asset motion, Optional<String> name) {
-        if (motion.ready().isEmpty()) {
-            throw new SceneException(scene.file(), "\"" + motion.card().name() + "\" has no ready version to follow");
-        }
-        Path layer = motion.readyLayer();
-        Found found = found(layer, name)
-                .orElseThrow(() -> new SceneException(
-                        scene.file(),
-                        motion.card().name() + " has no motion"
-                                + name.map(each -> " \"" + each + "\"").orElse("")));
+        BorrowedMotions.Offered offered = borrowed.offered(motion, name);
         Map<SdfPath, List<String>> missing = new LinkedHashMap<>();
         for (SdfPath path : placements) {
             Set<String> joints = joints(path);
-            List<String> lacking = found.moving().stream()
+            List<String> lacking = offered.moving().stream()
                     .filter(joint -> !joints.contains(joint))
                     .toList();
             boolean refers = scene.spec(path)
@@ -278,7 +258,7 @@ public final class PlacedMotions {
                     .isPresent();
             if (refers
                     && of(path).filter(playing -> !playing.isByItself()).isPresent()
-                    && lacking.size() < Math.max(1, found.moving().size())) {
+                    && lacking.size() < Math.max(1, offered.moving().size())) {
                 missing.put(path, lacking);
             }
         }
@@ -288,20 +268,15 @@ public final class PlacedMotions {
                     SceneLayer.named(placements) + " has no joint that "
                             + motion.card().name() + " moves");
         }
-        Reference reference =
-                Reference.to(AssetPaths.relative(scene.folder(), layer)).told(BORROWED);
+        Motion done = new Motion(name.orElse(""), offered.path(), 0);
         scene.editor()
                 .changeAll(
                         SceneLayer.named(missing.keySet()) + " does "
                                 + motion.card().name(),
                         edits -> missing.keySet().forEach(path -> {
                             LayerOffset own = offset(path).orElse(LayerOffset.NONE);
-                            edits.change(
-                                    path,
-                                    spec -> spec.setReferences(
-                                            Stream.concat(shown(spec).stream(), Stream.of(reference.timedAs(own)))
-                                                    .toArray(Reference[]::new)));
-                            bind(edits, path, Optional.of(found.motion()));
+                            edits.change(path, spec -> borrowed.refer(spec, motion, own));
+                            bind(edits, path, Optional.of(done));
                         }));
         return missing.entrySet().stream()
                 .filter(entry -> !entry.getValue().isEmpty())
@@ -309,79 +284,14 @@ public final class PlacedMotions {
                 .toList();
     }
 
-    /** A motion of an asset, and the joints that it moves. */
-    private record Found(Motion motion, List<String> moving) {}
-
-    private Optional<Found> found(Path layer, Optional<String> name) {
-        Stage stage = Stage.open(scene.layers().open(layer), scene.layers());
-        List<Motion> motions = new ArrayList<>();
-        stage.defaultPrim().ifPresent(root -> collect(root, "", 1, motions));
-        return motions.stream()
-                .filter(each -> name.isEmpty() || each.name().equalsIgnoreCase(name.get()))
-                .findFirst()
-                .map(each -> new Found(
-                        each,
-                        UsdMotionReader.moving(stage.prim(
-                                        below(stage.defaultPrim().orElseThrow().path(), each.path()))
-                                .orElseThrow())));
-    }
-
     /** The joints of all skeletons that a placement shows by itself, each with those above it. */
     public Set<String> joints(SdfPath placement) {
-        return joints(scene.stage(), placement, borrowed(placement));
-    }
-
-    private static Set<String> joints(Stage stage, SdfPath placement, Set<String> borrowed) {
-        Set<String> joints = new LinkedHashSet<>();
-        stage.prim(placement).ifPresent(prim -> prim.children().stream()
-                .filter(child -> !borrowed.contains(child.name()))
-                .forEach(child -> collectJoints(child, joints)));
-        return joints;
-    }
-
-    private static void collectJoints(Prim prim, Set<String> joints) {
-        if (prim.typeName().equals("Skeleton")) {
-            joints.addAll(Values.strings(prim, "joints"));
-        }
-        prim.children().forEach(child -> collectJoints(child, joints));
-    }
-
-    /** The prims below a placement that are there for a motion of the library. */
-    private Set<String> borrowed(SdfPath placement) {
-        Set<String> names = new LinkedHashSet<>();
-        for (Reference reference :
-                scene.spec(placement).map(PrimSpec::references).orElse(List.of())) {
-            if (isBorrowed(reference)) {
-                Layer layer = scene.layers().open(scene.layers().resolve(scene.layer(), reference.asset()));
-                Stage.open(layer, scene.layers()).defaultPrim().ifPresent(root -> root.children().stream()
-                        .map(Prim::name)
-                        .forEach(names::add));
-            }
-        }
-        return names;
+        return BorrowedMotions.joints(scene.stage(), placement, borrowed.brought(placement));
     }
 
     /** The name of the prim below its placement that a motion is in. */
     private static String top(Motion motion) {
         return motion.path().split("/")[0];
-    }
-
-    /** Whether a reference is to a motion of the library that a placement does, rather than to what it shows. */
-    private static boolean isBorrowed(Reference reference) {
-        return reference.customData().entries().containsKey(BORROWED_KEY);
-    }
-
-    /** Lets a placement show something else, in the time of what it showed, and do what it did of the library. */
-    static void replaceShown(PrimSpec spec, Reference reference) {
-        List<Reference> motions =
-                spec.references().stream().filter(PlacedMotions::isBorrowed).toList();
-        spec.replaceReferences(reference);
-        spec.setReferences(
-                Stream.concat(spec.references().stream(), motions.stream()).toArray(Reference[]::new));
-    }
-
-    private static List<Reference> shown(PrimSpec spec) {
-        return spec.references().stream().filter(each -> !isBorrowed(each)).toList();
     }
 
     private static Optional<Motion> find(Playing playing, String name) {
@@ -436,22 +346,18 @@ public final class PlacedMotions {
      */
     Optional<String> dropLost(Transaction edits, SdfPath placement) {
         Stage stage = edits.stage();
-        Set<String> borrowed = borrowed(placement);
+        Set<String> brought = borrowed.brought(placement);
         Optional<SdfPath> bound = stage.prim(placement)
                 .map(prim -> prim.targets(UsdSkelReader.ANIMATION))
                 .flatMap(targets -> targets.stream().findFirst())
                 .filter(target -> stage.prim(target).isEmpty()
-                        || borrowed.contains(target.parent().name()) && !fits(stage, placement, target, borrowed));
+                        || brought.contains(target.parent().name())
+                                && !BorrowedMotions.fits(stage, placement, target, brought));
         bound.ifPresent(lost -> edits.change(placement, spec -> {
             spec.removeProperty(UsdSkelReader.ANIMATION);
-            spec.setReferences(shown(spec).toArray(Reference[]::new));
+            BorrowedMotions.giveBack(spec);
         }));
         return bound.map(SdfPath::name);
-    }
-
-    private static boolean fits(Stage stage, SdfPath placement, SdfPath motion, Set<String> borrowed) {
-        Set<String> joints = joints(stage, placement, borrowed);
-        return UsdMotionReader.moving(stage.prim(motion).orElseThrow()).stream().anyMatch(joints::contains);
     }
 
     /**

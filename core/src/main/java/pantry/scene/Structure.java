@@ -326,7 +326,7 @@ public final class Structure {
                         edits -> references.forEach((path, reference) -> {
                             edits.change(path, spec -> {
                                 Referring.forget(spec);
-                                PlacedMotions.replaceShown(spec, reference);
+                                BorrowedMotions.replaceShown(spec, reference);
                                 if (reference.prim().isEmpty()
                                         && !reference.asset().isEmpty()) {
                                     spec.setTypeName(Referring.typeFor(

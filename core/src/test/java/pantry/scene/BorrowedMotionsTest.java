@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
@@ -197,6 +198,21 @@ class BorrowedMotionsTest extends WithWorkshop {
         assertThat(other.stage().problems()).isEmpty();
     }
 
+    /** What a placement shows is there all the same, and it can do something else. */
+    @Test
+    void aMotionThatIsAwayStandsInNobodysWay() throws IOException {
+        scene.motions().borrow(List.of(first), gale, Optional.empty());
+        scene.save();
+        AtomicFiles.deleteTree(gale.folder());
+        Scene again = workshop.openScene(folder.resolve("s.usda"));
+        assertThat(again.model().meshes()).hasSize(Moving.vane().meshes().size());
+        assertThat(again.stage().problems()).isNotEmpty();
+        assertThat(done(again, first)).isEqualTo("at rest");
+        again.motions().bind(List.of(first), Optional.of("Gust"));
+        assertThat(done(again, first)).isEqualTo("Gust");
+        assertThat(again.stage().problems()).isEmpty();
+    }
+
     @Test
     void whatIsShownInItsPlaceGoesOnWhereItHasTheJoints() throws IOException {
         scene.motions().borrow(List.of(first, second), gale, Optional.empty());
@@ -233,7 +249,9 @@ class BorrowedMotionsTest extends WithWorkshop {
                 .isInstanceOf(SceneException.class)
                 .hasMessageContaining("has no joint that None moves");
         assertThatThrownBy(() -> scene.motions().borrow(List.of(first), gale, Optional.of("Swim")))
-                .hasMessageContaining("Gale has no motion \"Swim\"");
+                .hasMessageContaining("\"Gale\" has no motion \"Swim\"");
+        assertThatThrownBy(() -> scene.motions().borrow(List.of(first), vane, Optional.empty()))
+                .hasMessageContaining("\"Vane\" has a surface");
         SdfPath block = Workshop.stand(scene, workshop.block("Block", "Blocks", 1), 60);
         assertThatThrownBy(() -> scene.motions().borrow(List.of(block), gale, Optional.empty()))
                 .isInstanceOf(SceneException.class);

@@ -17,7 +17,7 @@ import pantry.motion.Skin;
 
 /** A body for a skeleton that no surface hangs on: a ball at each joint and a rod to each of those that hang on it. */
 final class JointBodies {
-    private static final Material BODY = Material.plain("Bones", Colour.ofDisplay(0x9AA7A0), 0, 0.6);
+    private static final Material BODY = Material.plain(Samples.BALL + " bones", Colour.ofDisplay(0x9AA7A0), 0, 0.6);
     private static final int SIDES = 12;
 
     /** Radii as parts of the usual length of a bone: of a ball, of a rod's ends. */
