@@ -3,6 +3,7 @@ package pantry.desktop.receive;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Stream;
 import javafx.beans.InvalidationListener;
@@ -43,6 +44,7 @@ import pantry.intake.Pivot;
 import pantry.intake.ProcessingOptions;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
+import pantry.library.AssetKind;
 import pantry.model.Axis;
 import pantry.model.Facts;
 import pantry.render.RenderCache;
@@ -366,13 +368,18 @@ public final class ReceiveView extends BorderPane {
         Facts facts = arrival.surveyProperty().get().orElseThrow().facts();
         double f = choices.factor();
         measures.getChildren()
-                .setAll(
-                        measure(
-                                "wide × tall × deep",
-                                Units.size(
-                                        box.size().x(),
-                                        box.size().y(),
-                                        box.size().z())),
+                .setAll(measure(
+                        "wide × tall × deep",
+                        Units.size(box.size().x(), box.size().y(), box.size().z())));
+        if (choices.kind() == AssetKind.MOTION) {
+            // What is drawn of it only shows its bones.
+            measures.getChildren().add(measure("bones", Units.count(facts.bones())));
+            facts.motions().forEach(each -> measures.getChildren()
+                    .add(measure(each.name(), String.format(Locale.ROOT, "%.2f s", each.seconds()))));
+            return;
+        }
+        measures.getChildren()
+                .addAll(
                         measure(
                                 "triangles",
                                 Units.count(facts.triangles())
