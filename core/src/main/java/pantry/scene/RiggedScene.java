@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
+import pantry.exchange.usd.UsdObjectMotion;
 import pantry.mesh.Mesh;
 import pantry.model.Model;
 import pantry.motion.BlendShapes;
@@ -21,7 +22,6 @@ import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.motion.Skin;
 import pantry.usd.compose.Prim;
-import pantry.usd.schema.Xforms;
 
 /**
  * A scene as one model that moves: one skeleton with the joints of everything that moves in it, each placement's its own, and one
@@ -159,8 +159,8 @@ public final class RiggedScene {
         Above here = above.below(node.local());
         int joint = joints.size();
         joints.add(new Skeleton.Joint(node.name(), above.joint(), here.within(), here.world()));
-        fillers.add((seconds, pose, weights) -> pose[joint] =
-                JointTransform.of(Xforms.local(prim, seconds * scene.rate()).times(above.within())));
+        fillers.add((seconds, pose, weights) -> pose[joint] = JointTransform.of(
+                UsdObjectMotion.place(prim, seconds * scene.rate()).times(above.within())));
         Above below = new Above(joint, Matrix4.IDENTITY, here.world());
         return with(node, hung(node.parts(), joint), nodes(node.children(), below));
     }

@@ -218,7 +218,7 @@ public final class SceneMotion {
             } else {
                 List<Model.Node> children = nodes(node.children(), posed, seconds, done);
                 Prim prim = moving.get(node);
-                Matrix4 local = prim == null ? node.local() : Xforms.local(prim, seconds * rate);
+                Matrix4 local = prim == null ? node.local() : UsdObjectMotion.place(prim, seconds * rate);
                 now = children == node.children() && prim == null
                         ? node
                         : new Model.Node(node.name(), node.path(), local, node.parts(), children, node.shared());

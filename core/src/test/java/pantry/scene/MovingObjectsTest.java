@@ -137,6 +137,36 @@ class MovingObjectsTest extends WithWorkshop {
                 .hasMessageContaining("cannot move otherwise");
     }
 
+    /** A lamp that goes out after a second and comes on again half a second later; what is unseen takes no room. */
+    @Test
+    void whatIsNotSeenForAWhileIsGoneMeanwhile() throws IOException {
+        Path lamp = Files.writeString(folder.resolve("lamp.usda"), """
+                #usda 1.0
+                ( defaultPrim = "Lamp" metersPerUnit = 1 upAxis = "Y" timeCodesPerSecond = 24 )
+                def Xform "Lamp" {
+                    def Cube "Post" { double size = 0.2 }
+                    def Cube "Light" {
+                        double size = 1
+                        double3 xformOp:translate = (0, 3, 0)
+                        uniform token[] xformOpOrder = ["xformOp:translate"]
+                        token visibility.timeSamples = { 0: "inherited", 24: "invisible", 36: "inherited" }
+                    }
+                }
+                """);
+        Imported arrival = workshop.readers().read(lamp, Progress.NONE);
+        Motion motion = posing(arrival).skeleton().motions().getFirst();
+        Scene scene = workshop.newScene(folder.resolve("s.usda"));
+        Workshop.stand(scene, shelved(lamp), 0);
+        SceneMotion placed = SceneMotion.of(scene, scene.model()).orElseThrow();
+        for (double seconds : new double[] {0, 0.9, 1, 1.2, 1.5, 9}) {
+            double width = seconds >= 1 && seconds < 1.5 ? 0.2 : 1;
+            assertThat(posing(arrival).at(motion, seconds).bounds().size().x())
+                    .as("at " + seconds)
+                    .isCloseTo(width, within(1e-4));
+            assertThat(placed.at(seconds).bounds().size().x()).isCloseTo(width, within(1e-4));
+        }
+    }
+
     @Test
     void whatStandsStillHasNoMotion() throws IOException {
         Path still = Files.writeString(

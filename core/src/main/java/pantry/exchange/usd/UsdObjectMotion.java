@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import pantry.base.math.Matrix4;
+import pantry.base.math.Vec3;
 import pantry.exchange.format.KeyCurve;
 import pantry.exchange.format.MotionTrack;
 import pantry.exchange.format.Rig;
@@ -16,17 +18,23 @@ import pantry.motion.JointTransform;
 import pantry.motion.Motion;
 import pantry.motion.Skeleton;
 import pantry.usd.SdfPath;
+import pantry.usd.Value;
 import pantry.usd.compose.Attribute;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.schema.Xforms;
 
 /**
- * Objects of a stage whose transforms have time samples, as joints that they hang on as a whole. Where a turn changes, there is a
- * key for each time code, since its degrees are interpolated and not the shorter arc.
+ * Objects of a stage whose transforms or visibility have time samples, as joints that they hang on as a whole. Where a turn changes, there is a
+ * key for each time code, since its degrees are interpolated and not the shorter arc. What is not seen is made too small for that.
  */
 public final class UsdObjectMotion {
     private static final String NAME = "Motion";
+
+    private static final String VISIBILITY = "visibility";
+
+    /** So small that it is not seen, and still a place that can be undone. */
+    private static final Vec3 UNSEEN = new Vec3(1e-5, 1e-5, 1e-5);
 
     /** So many objects are looked at, those in instances each time that they stand somewhere. */
     private static final int MOST_OBJECTS = 50_000;
@@ -54,9 +62,10 @@ public final class UsdObjectMotion {
         return read.number(model.roots(), Skeleton.NONE) && !read.moving.isEmpty() ? read.rigged(model) : model;
     }
 
-    /** The times at which the transform of a prim changes, time codes; none where it never does. */
+    /** The times at which the transform of a prim changes, or whether it is seen, time codes; none where neither does. */
     public static Set<Double> times(Prim prim) {
         Set<Double> times = new TreeSet<>();
+        visibility(prim).map(Attribute::times).ifPresent(times::addAll);
         for (String op : Xforms.attributes(prim)) {
             prim.attribute(op)
                     .map(Attribute::times)
@@ -64,6 +73,20 @@ public final class UsdObjectMotion {
                     .ifPresent(times::addAll);
         }
         return times;
+    }
+
+    private static Optional<Attribute> visibility(Prim prim) {
+        return prim.attribute(VISIBILITY).filter(attribute -> attribute.times().size() > 1);
+    }
+
+    /** The transform of a prim at a time code; that of what is not seen then leaves nothing that could be. */
+    public static Matrix4 place(Prim prim, double code) {
+        Matrix4 local = Xforms.local(prim, code);
+        boolean unseen = visibility(prim)
+                .flatMap(attribute -> attribute.valueAt(code))
+                .filter(value -> value instanceof Value.Token(String word) && word.equals("invisible"))
+                .isPresent();
+        return unseen ? Matrix4.scale(UNSEEN).times(local) : local;
     }
 
     /** @return whether there are few enough */
@@ -136,11 +159,12 @@ public final class UsdObjectMotion {
 
     private static List<MotionTrack> tracks(int number, Prim prim, double rate) {
         TreeSet<Double> codes = new TreeSet<>(times(prim));
-        boolean turns = Xforms.attributes(prim).stream()
-                .filter(op -> op.contains(":rotate") || op.contains(":transform") || op.contains(":orient"))
-                .anyMatch(op -> prim.attribute(op)
-                        .filter(each -> each.times().size() > 1)
-                        .isPresent());
+        boolean turns = visibility(prim).isPresent()
+                || Xforms.attributes(prim).stream()
+                        .filter(op -> op.contains(":rotate") || op.contains(":transform") || op.contains(":orient"))
+                        .anyMatch(op -> prim.attribute(op)
+                                .filter(each -> each.times().size() > 1)
+                                .isPresent());
         if (turns && codes.last() - codes.first() <= MOST_CODES) {
             for (double code = Math.ceil(codes.first()); code < codes.last(); code++) {
                 codes.add(code);
@@ -152,7 +176,7 @@ public final class UsdObjectMotion {
         float[] scales = new float[3 * times.length];
         int key = 0;
         for (double code : codes) {
-            JointTransform place = JointTransform.of(Xforms.local(prim, code));
+            JointTransform place = JointTransform.of(place(prim, code));
             times[key] = (float) (code / rate);
             for (int axis = 0; axis < 3; axis++) {
                 moves[3 * key + axis] = (float) place.move().get(axis);
