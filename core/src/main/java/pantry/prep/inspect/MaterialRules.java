@@ -95,6 +95,14 @@ public final class MaterialRules {
                     "Occlusion, roughness and metallic fit into one image, which takes a third of the memory.",
                     ChannelPacking::find),
             Rule.of(
+                            "does-not-tile",
+                            MATERIALS,
+                            Severity.CAUTION,
+                            "Repeated image with a seam",
+                            "Where it begins again a line is seen, over and over.",
+                            TilingRule::find)
+                    .limit("seam", 12.0, "steps of 255 by which edges may differ beyond what neighbours within do"),
+            Rule.of(
                     "power-of-two",
                     MATERIALS,
                     Severity.INFORMATION,

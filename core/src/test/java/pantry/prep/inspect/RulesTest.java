@@ -452,6 +452,7 @@ class RulesTest {
                 "idle-joint",
                 "still-motion",
                 "power-of-two",
+                "does-not-tile",
                 "deep-chain",
                 "tangled-edge",
                 "name-prefix",
