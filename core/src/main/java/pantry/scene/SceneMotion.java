@@ -19,19 +19,14 @@ import pantry.model.Posing;
 import pantry.motion.BlendShapes;
 import pantry.motion.Motion;
 import pantry.motion.Skin;
-import pantry.usd.SdfPath;
 import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
-import pantry.usd.schema.Xforms;
 
 /**
  * What moves in a scene, as it is drawn at a moment: whatever stands below the root of a skeleton, also in instances, with the
  * motion that is bound to it there, and objects whose transforms have time samples. Placements of one thing that do the same at the same time are posed once and stay shared.
  */
 public final class SceneMotion {
-    /** A transform that differs by less is the one that was read. */
-    private static final double NEAR = 1e-6;
-
     private final Model model;
 
     /** By the node of the skeleton's root. */
@@ -115,12 +110,8 @@ public final class SceneMotion {
                 return;
             }
             for (Model.Node node : nodes) {
-                if (!node.shared() && node.path().startsWith("/") && !rigs.containsKey(node)) {
-                    stage.prim(SdfPath.of(node.path()))
-                            .filter(prim -> !Xforms.resets(prim)
-                                    && !UsdObjectMotion.times(prim).isEmpty()
-                                    && Xforms.local(prim).isNear(node.local(), NEAR))
-                            .ifPresent(prim -> moving.put(node, prim));
+                if (!node.shared() && !rigs.containsKey(node)) {
+                    UsdObjectMotion.mover(stage, node).ifPresent(prim -> moving.put(node, prim));
                 }
                 findMoving(node.children());
             }

@@ -39,6 +39,9 @@ public final class UsdObjectMotion {
     /** So many objects are looked at, those in instances each time that they stand somewhere. */
     private static final int MOST_OBJECTS = 50_000;
 
+    /** A transform that differs by less is the one that was read. */
+    private static final double NEAR = 1e-6;
+
     private static final int MOST_CODES = 20_000;
 
     private final Stage stage;
@@ -98,7 +101,7 @@ public final class UsdObjectMotion {
             }
             nodes.add(node);
             parents.add(parent);
-            prim(node).filter(prim -> !times(prim).isEmpty()).ifPresent(prim -> moving.put(number, prim));
+            mover(stage, node).ifPresent(prim -> moving.put(number, prim));
             if (!number(node.children(), number)) {
                 return false;
             }
@@ -106,12 +109,14 @@ public final class UsdObjectMotion {
         return true;
     }
 
-    /** The prim whose own transform is that of a node. */
-    private Optional<Prim> prim(Model.Node node) {
+    /** The prim of a node that was read of a stage, where its own transform is the node's and changes. */
+    public static Optional<Prim> mover(Stage stage, Model.Node node) {
+        // Most prims say nothing over time, which is sooner found out than where they stand.
         return Optional.of(node.path())
                 .filter(path -> path.startsWith("/"))
                 .flatMap(path -> stage.prim(SdfPath.of(path)))
-                .filter(prim -> !Xforms.resets(prim) && Xforms.local(prim).isNear(node.local(), 1e-6));
+                .filter(prim -> !times(prim).isEmpty())
+                .filter(prim -> !Xforms.resets(prim) && Xforms.local(prim).isNear(node.local(), NEAR));
     }
 
     private Model rigged(Model model) {
