@@ -129,6 +129,7 @@ final class MotionPane extends VBox {
         Set<String> joints = model.sceneProperty()
                 .get()
                 .flatMap(open -> model.several().placements().stream()
+                        .limit(MOST)
                         .map(placement -> open.motions().joints(placement.path()))
                         .filter(each -> !each.isEmpty())
                         .findFirst())
