@@ -52,7 +52,6 @@ import pantry.usd.Specifier;
 import pantry.usd.Value;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Population;
-import pantry.usd.compose.Prim;
 import pantry.usd.compose.Stage;
 import pantry.usd.edit.StageEditor;
 import pantry.usd.edit.Transaction;
@@ -139,10 +138,8 @@ public final class Prefab {
                 continue;
             }
             Stage shown = Stage.open(layers.open(placement.layer()), layers);
-            compose(shown.root());
-            for (int i = 0; i < shown.prototypes().size(); i++) {
-                compose(shown.prototypes().get(i));
-            }
+            // Which layers are used is known of what is composed.
+            shown.forEachPrim(prim -> {});
             boolean itself = shown.usedLayers().stream()
                     .flatMap(layer -> layer.file().stream())
                     .anyMatch(file -> file.startsWith(asset.folder()));
@@ -152,12 +149,6 @@ public final class Prefab {
                         "<" + placement.path() + "> shows \"" + asset.card().name()
                                 + "\", which cannot be put into itself");
             }
-        }
-    }
-
-    private static void compose(Prim prim) {
-        if (prim.prototype().isEmpty()) {
-            prim.children().forEach(Prefab::compose);
         }
     }
 

@@ -45,19 +45,9 @@ public record SceneTree(List<Line> prims, List<Error> errors) {
 
     public static SceneTree of(Stage stage) {
         List<Line> lines = new ArrayList<>();
-        stage.prims().map(SceneTree::line).forEach(lines::add);
-        for (int i = 0; i < stage.prototypes().size(); i++) {
-            add(stage.prototypes().get(i), lines);
-        }
+        stage.forEachPrim(prim -> lines.add(line(prim)));
         return new SceneTree(
                 lines, stage.problems().stream().map(SceneTree::error).toList());
-    }
-
-    private static void add(Prim prim, List<Line> lines) {
-        lines.add(line(prim));
-        if (!prim.isInstance()) {
-            prim.children().forEach(child -> add(child, lines));
-        }
     }
 
     private static Line line(Prim prim) {

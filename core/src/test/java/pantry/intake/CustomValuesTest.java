@@ -109,6 +109,30 @@ class CustomValuesTest extends WithWorkshop {
                 .containsExactly(new CustomValue("", "Gone note", "kept"));
     }
 
+    /** Also of what stands in an instance that stands in another; once, however often it stands there. */
+    @Test
+    void propertiesWithinInstancesAreFoundAtAnyDepth() throws IOException {
+        Path file = Files.writeString(folder.resolve("nested.usda"), """
+                #usda 1.0
+                ( defaultPrim = "Dock" metersPerUnit = 1 upAxis = "Y" )
+                class Xform "_Bolt" {
+                    def Cube "Head" { custom string userProperties:thread = "M8" }
+                }
+                class Xform "_Buoy" {
+                    def Xform "Left" ( instanceable = true references = </_Bolt> ) {}
+                    def Xform "Right" ( instanceable = true references = </_Bolt> ) {}
+                    def Cube "Hull" { custom string userProperties:batch = "SP-7" }
+                }
+                def Xform "Dock" {
+                    def Xform "One" ( instanceable = true references = </_Buoy> ) {}
+                    def Xform "Two" ( instanceable = true references = </_Buoy> ) {}
+                }
+                """);
+        assertThat(workshop.readers().read(file, Progress.NONE).model().extras().custom())
+                .containsExactlyInAnyOrder(
+                        new CustomValue("Hull", "batch", "SP-7"), new CustomValue("Head", "thread", "M8"));
+    }
+
     @Test
     void thereIsABound() throws IOException {
         String many = IntStream.range(0, 20_000)

@@ -39,19 +39,11 @@ public final class UsdAttachedData {
     /** What a stage's prims carry, kind by kind, at most some hundred pieces. */
     public static List<AttachedData> of(Stage stage) {
         UsdAttachedData data = new UsdAttachedData();
-        stage.prims().forEach(data::collect);
-        for (int i = 0; i < stage.prototypes().size(); i++) {
-            data.below(stage.prototypes().get(i));
-        }
+        stage.forEachPrim(data::collect);
         return data.found.stream()
                 .sorted(Comparator.comparing(AttachedData::kind))
                 .limit(MOST)
                 .toList();
-    }
-
-    private void below(Prim prim) {
-        collect(prim);
-        prim.children().forEach(this::below);
     }
 
     private void collect(Prim prim) {

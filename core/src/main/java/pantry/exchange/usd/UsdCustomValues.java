@@ -67,17 +67,16 @@ public final class UsdCustomValues {
     /** The values that a stage's prims hold so; those of its default prim are of the whole. */
     public static List<CustomValue> of(Stage stage) {
         List<CustomValue> values = new ArrayList<>();
-        stage.prims().forEach(prim -> add(prim, stage.defaultPrim(), values));
-        stage.prototypes().forEach(prim -> below(prim, values));
+        Optional<Prim> whole = stage.defaultPrim();
+        stage.forEachPrim(prim -> add(prim, whole, values));
         return values;
     }
 
-    private static void below(Prim prim, List<CustomValue> values) {
-        add(prim, Optional.empty(), values);
-        prim.children().forEach(child -> below(child, values));
-    }
-
     private static void add(Prim prim, Optional<Prim> whole, List<CustomValue> values) {
+        if (prim.isAbstract()) {
+            // What it says is met again where it is used.
+            return;
+        }
         boolean isWhole = whole.filter(each -> each.path().equals(prim.path())).isPresent();
         String object = isWhole ? "" : prim.text("displayName").orElse(prim.name());
         for (String name : prim.propertyNames()) {

@@ -164,6 +164,18 @@ public final class Stage {
         return List.copyOf(prototypes.values());
     }
 
+    /** Goes through all prims, and then through the shared prims below instances, those that are met on the way as well. */
+    public void forEachPrim(Consumer<? super Prim> action) {
+        prims().forEach(action);
+        int done = 0;
+        for (List<Prim> known = prototypes(); done < known.size(); known = prototypes()) {
+            for (; done < known.size(); done++) {
+                action.accept(known.get(done));
+                new DepthFirst(known.get(done)).forEachRemaining(action);
+            }
+        }
+    }
+
     /** What could not be composed, of the prims asked for so far. */
     public List<CompositionProblem> problems() {
         return List.copyOf(problems);
