@@ -54,8 +54,8 @@ import pantry.usd.file.LayerFiles;
 final class VersionWriter {
     private static final long WORTH_HANDING_OVER = 50_000;
 
-    /** What is small, and what uses it is nothing without it: not to be loaded later than what refers to it. */
-    private static final Set<AssetKind> ALWAYS_LOADED = EnumSet.of(AssetKind.MATERIAL_PART, AssetKind.MOTION);
+    /** What has no surface, and without which what uses it is nothing: nothing is made of it, and it is not loaded later. */
+    private static final Set<AssetKind> INGREDIENTS = EnumSet.of(AssetKind.MATERIAL_PART, AssetKind.MOTION);
 
     /** What is seen by bodies that are not part of it. */
     private static final Set<AssetKind> SEEN_BY_SAMPLES = EnumSet.of(AssetKind.MATERIAL, AssetKind.MOTION);
@@ -156,7 +156,7 @@ final class VersionWriter {
         Links links = parts.in(data, slug, textures);
         Layer layer = structured(data, geometry, textures).orElseGet(() -> madeLayer(geometry, links));
         PrimSpec prim = layer.prim(SdfPath.ROOT.child(root)).orElseThrow();
-        if (series.isEmpty() && !ALWAYS_LOADED.contains(slip.kind())) {
+        if (series.isEmpty() && !INGREDIENTS.contains(slip.kind())) {
             process(prim, model);
         }
         if (SEEN_BY_SAMPLES.contains(slip.kind()) || isOfFixtures()) {
@@ -279,7 +279,7 @@ final class VersionWriter {
         PrimSpec prim = layer.root().define(OWN_TYPES.contains(type) ? type : "Xform", root);
         new Identity(id, slip.name()).write(prim, version);
         Reference contents = Reference.to("./" + geometry.getFileName());
-        if (ALWAYS_LOADED.contains(slip.kind())) {
+        if (INGREDIENTS.contains(slip.kind())) {
             prim.setReferences(contents);
         } else {
             prim.metadata().put("kind", new Value.Token("component"));

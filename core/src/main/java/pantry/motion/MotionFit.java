@@ -99,7 +99,7 @@ public record MotionFit(Motion motion, int moving, List<String> missing, double 
 
     /** Whether the other skeleton has any of the joints that it moves. */
     public boolean fits() {
-        return motion.shapes().isEmpty() ? missing.size() < moving : true;
+        return !motion.shapes().isEmpty() || missing.size() < moving;
     }
 
     /** What does not fit, for a person; empty where all does. */

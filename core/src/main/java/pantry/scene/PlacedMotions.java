@@ -111,11 +111,13 @@ public final class PlacedMotions {
     }
 
     private static boolean moves(Prim prim) {
-        Set<Double> codes = new TreeSet<>();
-        if (skeletonRoot(prim).isEmpty()) {
-            collectTimes(prim, codes);
-        }
-        return skeletonRoot(prim).isPresent() || !codes.isEmpty();
+        return skeletonRoot(prim).isPresent() || hasTimes(prim);
+    }
+
+    private static boolean hasTimes(Prim prim) {
+        return prim.children().stream()
+                .anyMatch(child ->
+                        child.isActive() && (!UsdObjectMotion.times(child).isEmpty() || hasTimes(child)));
     }
 
     /**

@@ -2,7 +2,6 @@ package pantry.scene;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
@@ -10,7 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.UnaryOperator;
 import pantry.base.Names;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.UsdObjectMotion;
@@ -200,20 +198,12 @@ public final class RiggedScene {
                 weights[firstShape + i] = reached.getOrDefault(told.get(i), 0.0).floatValue();
             }
         });
-        Model.Node shown = rig.posing().model().roots().getFirst();
-        Map<Mesh, Mesh> meshes = new HashMap<>();
-        return renumbered(node, shown, mesh -> meshes.computeIfAbsent(mesh, each -> renumbered(each, first, names)));
-    }
-
-    private static Model.Node renumbered(Model.Node node, Model.Node shown, UnaryOperator<Mesh> change) {
-        return with(
-                node,
-                shown.parts().stream()
-                        .map(part -> new Model.Part(change.apply(part.mesh()), part.material(), part.looks()))
-                        .toList(),
-                shown.children().stream()
-                        .map(child -> renumbered(child, child, change))
-                        .toList());
+        Model.Node shown = rig.posing()
+                .model()
+                .withMeshes(mesh -> renumbered(mesh, first, names))
+                .roots()
+                .getFirst();
+        return with(node, shown.parts(), shown.children());
     }
 
     private static Mesh renumbered(Mesh mesh, int first, Map<String, String> names) {

@@ -4,9 +4,11 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
@@ -115,6 +117,15 @@ public final class Textures {
 
     public List<Use> uses() {
         return uses;
+    }
+
+    /** The uses of each image that can be read, in their order. */
+    public Map<Path, List<Use>> byImage() {
+        return uses.stream()
+                .filter(use ->
+                        use.file().filter(file -> picture(file).isPresent()).isPresent())
+                .collect(Collectors.groupingBy(
+                        use -> use.file().orElseThrow(), LinkedHashMap::new, Collectors.toList()));
     }
 
     /** What an image file holds; empty where it cannot be read. Only its head is read, and its sum. */

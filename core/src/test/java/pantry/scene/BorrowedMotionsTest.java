@@ -16,11 +16,7 @@ import pantry.base.AtomicFiles;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
-import pantry.exchange.format.Imported;
 import pantry.exchange.usd.MeshCache;
-import pantry.intake.Intake;
-import pantry.intake.Neighbours;
-import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.model.Model;
@@ -46,20 +42,11 @@ class BorrowedMotionsTest extends WithWorkshop {
     void place() throws IOException {
         Path file = folder.resolve("vane.glb");
         ModelWriters.write(Moving.vane(), file);
-        vane = shelved(file);
-        gale = shelved(Files.writeString(folder.resolve("gale.usda"), Moving.GALE));
+        vane = workshop.received(file, "Wind");
+        gale = workshop.received(Files.writeString(folder.resolve("gale.usda"), Moving.GALE), "Wind");
         scene = workshop.newScene(folder.resolve("s.usda"));
         first = Workshop.stand(scene, vane, 0);
         second = Workshop.stand(scene, vane, 20);
-    }
-
-    private Asset shelved(Path file) {
-        Imported arrival = workshop.readers().read(file, Progress.NONE);
-        Slip slip = Intake.suggested(arrival, "Wind", Neighbours.NONE).withFactor(1);
-        return workshop.intake()
-                .shelve(arrival, slip, library, Progress.NONE)
-                .published()
-                .asset();
     }
 
     private static String done(Scene scene, SdfPath path) {
@@ -221,7 +208,7 @@ class BorrowedMotionsTest extends WithWorkshop {
         Path flag = folder.resolve("flag.usda");
         ModelWriters.write(Moving.vane(), flag);
         Files.writeString(flag, Files.readString(flag).replace("Head", "Mast"));
-        Replaced replaced = scene.placements().replace(second, shelved(flag), Optional.empty());
+        Replaced replaced = scene.placements().replace(second, workshop.received(flag, "Wind"), Optional.empty());
         assertThat(replaced.dropped()).singleElement().asString().contains("motion Gale");
         assertThat(done(scene, second)).isEqualTo("Turn round");
         assertThat(scene.spec(second).orElseThrow().references()).hasSize(1);
@@ -233,18 +220,23 @@ class BorrowedMotionsTest extends WithWorkshop {
 
     @Test
     void whatDoesNotFitIsToldOrRefused() throws IOException {
-        Asset half = shelved(Files.writeString(
-                folder.resolve("half.usda"),
-                Moving.GALE
-                        .replace("Head/Tail_end", "Head/Hand")
-                        .replace("(1, 0, 0)] }", "(3, 0, 0)] }")
-                        .replace("Gale", "Half")));
+        Asset half = workshop.received(
+                Files.writeString(
+                        folder.resolve("half.usda"),
+                        Moving.GALE
+                                .replace("Head/Tail_end", "Head/Hand")
+                                .replace("(1, 0, 0)] }", "(3, 0, 0)] }")
+                                .replace("Gale", "Half")),
+                "Wind");
         assertThat(scene.motions().borrow(List.of(first), half, Optional.empty()))
                 .singleElement()
                 .asString()
                 .contains("has no Head/Hand");
-        Asset none = shelved(Files.writeString(
-                folder.resolve("none.usda"), Moving.GALE.replace("Head", "Arm").replace("Gale", "None")));
+        Asset none = workshop.received(
+                Files.writeString(
+                        folder.resolve("none.usda"),
+                        Moving.GALE.replace("Head", "Arm").replace("Gale", "None")),
+                "Wind");
         assertThatThrownBy(() -> scene.motions().borrow(List.of(first), none, Optional.empty()))
                 .isInstanceOf(SceneException.class)
                 .hasMessageContaining("has no joint that None moves");

@@ -14,8 +14,6 @@ import pantry.base.Progress;
 import pantry.base.math.Box3;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.format.Imported;
-import pantry.intake.Intake;
-import pantry.intake.Neighbours;
 import pantry.library.Asset;
 import pantry.model.Model;
 import pantry.model.Posing;
@@ -55,14 +53,6 @@ class MovingObjectsTest extends WithWorkshop {
         return Files.writeString(folder.resolve("mill.usda"), MILL);
     }
 
-    private Asset shelved(Path file) {
-        Imported read = workshop.readers().read(file, Progress.NONE);
-        return workshop.intake()
-                .shelve(read, Intake.suggested(read, "Wind", Neighbours.NONE).withFactor(1), library, Progress.NONE)
-                .published()
-                .asset();
-    }
-
     /** The box around what stands left of x = 3, the blade, or right of it, the lift. */
     private static Box3 box(Model model, boolean lift, double from) {
         Box3[] box = {Box3.EMPTY};
@@ -89,7 +79,7 @@ class MovingObjectsTest extends WithWorkshop {
     @Test
     void anArrivalPlaysThemAndItsSealedVersionStillSaysThem() throws IOException {
         Imported arrival = workshop.readers().read(mill(), Progress.NONE);
-        Asset asset = shelved(mill());
+        Asset asset = workshop.received(mill(), "Wind");
         Imported sealed = workshop.readers().read(asset.entryLayer("v001"), Progress.NONE);
         for (Imported each : List.of(arrival, sealed)) {
             Motion motion = posing(each).skeleton().motions().getFirst();
@@ -115,7 +105,7 @@ class MovingObjectsTest extends WithWorkshop {
 
     @Test
     void inASceneEachPlacementMovesInItsOwnTime() throws IOException {
-        Asset asset = shelved(mill());
+        Asset asset = workshop.received(mill(), "Wind");
         Scene scene = workshop.newScene(folder.resolve("s.usda"));
         SdfPath first = Workshop.stand(scene, asset, 0);
         SdfPath second = Workshop.stand(scene, asset, 20);
@@ -156,7 +146,7 @@ class MovingObjectsTest extends WithWorkshop {
         Imported arrival = workshop.readers().read(lamp, Progress.NONE);
         Motion motion = posing(arrival).skeleton().motions().getFirst();
         Scene scene = workshop.newScene(folder.resolve("s.usda"));
-        Workshop.stand(scene, shelved(lamp), 0);
+        Workshop.stand(scene, workshop.received(lamp, "Wind"), 0);
         SceneMotion placed = SceneMotion.of(scene, scene.model()).orElseThrow();
         for (double seconds : new double[] {0, 0.9, 1, 1.2, 1.5, 9}) {
             double width = seconds >= 1 && seconds < 1.5 ? 0.2 : 1;

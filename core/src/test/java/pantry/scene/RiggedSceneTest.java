@@ -16,9 +16,6 @@ import pantry.base.Json;
 import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
-import pantry.exchange.format.Imported;
-import pantry.intake.Intake;
-import pantry.intake.Neighbours;
 import pantry.library.Asset;
 import pantry.model.Model;
 import pantry.model.Posing;
@@ -61,8 +58,8 @@ class RiggedSceneTest extends WithWorkshop {
     void build() throws IOException {
         Path vaneFile = folder.resolve("vane.glb");
         ModelWriters.write(Moving.vane(), vaneFile);
-        Asset vane = shelved(vaneFile);
-        Asset mill = shelved(Files.writeString(folder.resolve("mill.usda"), MILL));
+        Asset vane = workshop.received(vaneFile, "Wind");
+        Asset mill = workshop.received(Files.writeString(folder.resolve("mill.usda"), MILL), "Wind");
         scene = workshop.newScene(folder.resolve("s.usda"));
         Workshop.stand(scene, vane, 0);
         SdfPath second = Workshop.stand(scene, vane, 20);
@@ -74,14 +71,6 @@ class RiggedSceneTest extends WithWorkshop {
         SdfPath late = Workshop.stand(scene, mill, 80);
         scene.motions().time(List.of(late), 1, 2);
         Workshop.stand(scene, workshop.block("Block", "Blocks", 1), 100);
-    }
-
-    private Asset shelved(Path file) {
-        Imported read = workshop.readers().read(file, Progress.NONE);
-        return workshop.intake()
-                .shelve(read, Intake.suggested(read, "Wind", Neighbours.NONE).withFactor(1), library, Progress.NONE)
-                .published()
-                .asset();
     }
 
     private static void check(SceneMotion expected, Model rigged, double error) {

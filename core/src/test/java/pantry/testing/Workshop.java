@@ -12,10 +12,12 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.FileReaders;
+import pantry.exchange.format.Imported;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.worker.ForeignReader;
 import pantry.exchange.worker.WorkerLimits;
 import pantry.intake.Intake;
+import pantry.intake.Neighbours;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -96,6 +98,13 @@ public final class Workshop implements AutoCloseable {
         return new Prefab(scene, layers, List.of(scene.root()), library, new RenderCache())
                 .shelve(name, AssetKind.PREFAB, shelf, List.of(), Progress.NONE)
                 .asset();
+    }
+
+    /** Shelves a file as it is suggested, its numbers taken for metres. */
+    public Asset received(Path file, String shelf) {
+        Imported read = readers().read(file, Progress.NONE);
+        Slip slip = Intake.suggested(read, shelf, Neighbours.NONE).withFactor(1);
+        return intake().shelve(read, slip, library, Progress.NONE).published().asset();
     }
 
     /** Places an asset that follows its ready version, so far along x, metres. */

@@ -68,7 +68,7 @@ public final class GltfWriter {
 
     private final GltfShapeWriter shapes;
     private @Nullable GltfRigWriter rig;
-    private GltfExtras.Waiting waiting = new GltfExtras.Waiting(List.of());
+    private final GltfExtras.Waiting waiting;
 
     /** A mesh with a place that is part of its vertices. */
     private record Baked(pantry.mesh.Mesh mesh, Matrix4 place) {}
@@ -79,6 +79,7 @@ public final class GltfWriter {
         this.images = new GltfImages(buffer, beside, notes);
         this.materials = new GltfMaterialWriter(images, notes, extensions);
         this.looks = List.copyOf(model.looks());
+        this.waiting = new GltfExtras.Waiting(model.extras().custom());
     }
 
     /** One binary file with everything in it. */
@@ -125,7 +126,6 @@ public final class GltfWriter {
         asset.setGenerator("Pantry");
         GlTF gltf = new GlTF();
         gltf.setAsset(asset);
-        waiting = new GltfExtras.Waiting(model.extras().custom());
         List<Integer> roots = new ArrayList<>();
         if (model.extras().skeleton().isPresent()) {
             rig = new GltfRigWriter(model.extras().skeleton().get(), buffer, shapes, notes, nodes, roots);

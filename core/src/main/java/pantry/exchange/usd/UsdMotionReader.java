@@ -165,21 +165,11 @@ public final class UsdMotionReader {
         Matrix4[] rest = new Matrix4[names.size()];
         Matrix4[] bind = new Matrix4[rest.length];
         for (int i = 0; i < rest.length; i++) {
-            rest[i] = new JointTransform(
-                            new Vec3(moves[3 * i], moves[3 * i + 1], moves[3 * i + 2]),
-                            turns[4 * i],
-                            turns[4 * i + 1],
-                            turns[4 * i + 2],
-                            turns[4 * i + 3],
-                            Vec3.ONE)
-                    .matrix();
+            rest[i] = told(moves, turns, new float[0], i).matrix();
             int parent = parent(names, numbers, i);
             bind[i] = parent < 0 ? rest[i] : rest[i].times(bind[parent]);
         }
-        List<String> said = names.stream()
-                .map(path -> path.substring(path.lastIndexOf('/') + 1))
-                .toList();
-        return Optional.of(new Bones(numbers, names, said, bind, rest, Matrix4.IDENTITY));
+        return Optional.of(new Bones(numbers, names, last(names), bind, rest, Matrix4.IDENTITY));
     }
 
     private JointTransform[] pose(Prim prim, double code, int[][] places) {
@@ -196,15 +186,7 @@ public final class UsdMotionReader {
                     pose[joint] = JointTransform.of(joints.get(joint).rest());
                     continue;
                 }
-                JointTransform told = new JointTransform(
-                        new Vec3(moves[3 * at], moves[3 * at + 1], moves[3 * at + 2]),
-                        turns[4 * at],
-                        turns[4 * at + 1],
-                        turns[4 * at + 2],
-                        turns[4 * at + 3],
-                        3 * at + 2 < scales.length
-                                ? new Vec3(scales[3 * at], scales[3 * at + 1], scales[3 * at + 2])
-                                : Vec3.ONE);
+                JointTransform told = told(moves, turns, scales, at);
                 boolean root = joints.get(joint).parent() == Skeleton.NONE;
                 pose[joint] = root && !block.bones().place().equals(Matrix4.IDENTITY)
                         ? JointTransform.of(told.matrix().times(block.bones().place()))
@@ -212,6 +194,26 @@ public final class UsdMotionReader {
             }
         }
         return pose;
+    }
+
+    /** What a motion tells of a joint; where it tells of no scales, it is as large as it is. */
+    private static JointTransform told(float[] moves, float[] turns, float[] scales, int joint) {
+        return new JointTransform(
+                new Vec3(moves[3 * joint], moves[3 * joint + 1], moves[3 * joint + 2]),
+                turns[4 * joint],
+                turns[4 * joint + 1],
+                turns[4 * joint + 2],
+                turns[4 * joint + 3],
+                3 * joint + 2 < scales.length
+                        ? new Vec3(scales[3 * joint], scales[3 * joint + 1], scales[3 * joint + 2])
+                        : Vec3.ONE);
+    }
+
+    /** What joints are called without those above them. */
+    static List<String> last(List<String> paths) {
+        return paths.stream()
+                .map(path -> path.substring(path.lastIndexOf('/') + 1))
+                .toList();
     }
 
     private static float[] floats(Prim prim, String name, double code, int width) {

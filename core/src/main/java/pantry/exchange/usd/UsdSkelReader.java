@@ -365,11 +365,7 @@ public final class UsdSkelReader {
                         : bind[i].times(bind[parent].inverse());
             }
         }
-        List<String> shown = said.size() == names.size()
-                ? said
-                : names.stream()
-                        .map(path -> path.substring(path.lastIndexOf('/') + 1))
-                        .toList();
+        List<String> shown = said.size() == names.size() ? said : UsdMotionReader.last(names);
         skeletons.add(prim);
         // What an instance shows is in the space of the instance already.
         boolean beside = placed == null || prim.path().startsWith(placed.path());

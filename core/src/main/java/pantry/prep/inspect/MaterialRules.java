@@ -13,7 +13,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
-import java.util.stream.Collectors;
 import javax.imageio.ImageIO;
 import pantry.base.ImageDecoder;
 import pantry.base.IoProblems;
@@ -197,20 +196,11 @@ public final class MaterialRules {
     }
 
     /** The uses of each image that can be read. */
-    private static Map<Path, List<Textures.Use>> byImage(Subject subject) {
-        return subject.textures().uses().stream()
-                .filter(use -> use.file()
-                        .filter(file -> subject.textures().picture(file).isPresent())
-                        .isPresent())
-                .collect(Collectors.groupingBy(
-                        use -> use.file().orElseThrow(), LinkedHashMap::new, Collectors.toList()));
-    }
-
     private static void oversized(Subject subject, Limits limits, Findings found) {
         Vec3 size = subject.drawn().isEmpty() ? Vec3.ONE : subject.drawn().size();
         double longest = Math.max(size.x(), Math.max(size.y(), size.z()));
         double most = Math.max(limits.number("least"), limits.number("density") * longest);
-        byImage(subject).forEach((file, uses) -> {
+        subject.textures().byImage().forEach((file, uses) -> {
             Textures.Picture picture = subject.textures().picture(file).orElseThrow();
             int side = Math.max(picture.width(), picture.height());
             int halvings = 0;
@@ -256,7 +246,7 @@ public final class MaterialRules {
     }
 
     private static void unusedChannels(Subject subject, Limits limits, Findings found) {
-        byImage(subject).forEach((file, uses) -> {
+        subject.textures().byImage().forEach((file, uses) -> {
             int channels = subject.textures().picture(file).orElseThrow().channels();
             boolean clear = uses.stream().anyMatch(use -> use.channels().contains("a"));
             boolean used = uses.stream().anyMatch(use -> !use.channels().isEmpty());
@@ -270,7 +260,7 @@ public final class MaterialRules {
     }
 
     private static void powers(Subject subject, Limits limits, Findings found) {
-        byImage(subject).forEach((file, uses) -> {
+        subject.textures().byImage().forEach((file, uses) -> {
             Textures.Picture picture = subject.textures().picture(file).orElseThrow();
             if (Integer.bitCount(picture.width()) != 1 || Integer.bitCount(picture.height()) != 1) {
                 found.add(

@@ -4,16 +4,18 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import pantry.base.ImageDecoder;
+import pantry.model.Model;
 import pantry.model.Texture;
 import pantry.model.Texture.Wrap;
 import pantry.workpiece.Subject;
-import pantry.workpiece.Textures;
 
 /** Images that are repeated over a surface and whose opposite edges do not go on into each other: a line is seen at each repeat. */
 final class TilingRule {
@@ -31,23 +33,31 @@ final class TilingRule {
 
     static void find(Subject subject, Limits limits, Findings found) {
         Map<Path, Repeats> repeated = new HashMap<>();
-        subject.model().visit((owner, part, world) -> part.mesh()
-                .uvs()
-                .ifPresent(uvs -> part.material().textures().values().forEach(texture -> texture.file()
-                        .ifPresent(file -> repeated.merge(file, repeats(texture, uvs.data()), Repeats::or)))));
-        Map<Path, Textures.Use> uses = new LinkedHashMap<>();
-        subject.textures().uses().forEach(use -> use.file().ifPresent(file -> uses.putIfAbsent(file, use)));
-        uses.forEach((file, use) -> {
+        Set<Model.Part> seen = Collections.newSetFromMap(new IdentityHashMap<>());
+        subject.model().visit((owner, part, world) -> {
+            // What stands many times is looked at once.
+            if (seen.add(part)) {
+                collect(part, repeated);
+            }
+        });
+        subject.textures().byImage().forEach((file, uses) -> {
             Repeats repeats = repeated.getOrDefault(file, new Repeats(false, false));
-            boolean readable = subject.textures().picture(file).isPresent();
-            if (readable && (repeats.across() || repeats.up())) {
+            if (repeats.across() || repeats.up()) {
                 subject.progress().check();
                 List<String> seams = seams(file, repeats, limits.number("seam"));
                 if (!seams.isEmpty()) {
-                    found.add(use.path(), file.getFileName() + " is repeated: " + String.join("; ", seams), null);
+                    found.add(
+                            uses.getFirst().path(),
+                            file.getFileName() + " is repeated: " + String.join("; ", seams),
+                            null);
                 }
             }
         });
+    }
+
+    private static void collect(Model.Part part, Map<Path, Repeats> repeated) {
+        part.mesh().uvs().ifPresent(uvs -> part.material().textures().values().forEach(texture -> texture.file()
+                .ifPresent(file -> repeated.merge(file, repeats(texture, uvs.data()), Repeats::or))));
     }
 
     private static Repeats repeats(Texture texture, float[] uvs) {
