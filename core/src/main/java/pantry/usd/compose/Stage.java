@@ -164,14 +164,21 @@ public final class Stage {
         return List.copyOf(prototypes.values());
     }
 
-    /** Goes through all prims, and then through the shared prims below instances, those that are met on the way as well. */
+    /** Goes through all prims, and then through the shared prims of all instances met on the way, those in classes left out. */
     public void forEachPrim(Consumer<? super Prim> action) {
-        prims().forEach(action);
+        // A prototype is composed when it is first asked for.
+        Consumer<Prim> withPrototype = prim -> {
+            if (!prim.isAbstract()) {
+                prim.prototype();
+            }
+            action.accept(prim);
+        };
+        prims().forEach(withPrototype);
         int done = 0;
         for (List<Prim> known = prototypes(); done < known.size(); known = prototypes()) {
             for (; done < known.size(); done++) {
                 action.accept(known.get(done));
-                new DepthFirst(known.get(done)).forEachRemaining(action);
+                new DepthFirst(known.get(done)).forEachRemaining(withPrototype);
             }
         }
     }

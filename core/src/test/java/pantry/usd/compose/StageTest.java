@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -175,6 +176,27 @@ class StageTest {
         assertThat(Xforms.local(last).translationPart()).isEqualTo(new Vec3(499, 0, 0));
         Prim body = first.child("Body").orElseThrow();
         assertThat(body.targets("b")).containsExactly(SdfPath.of("/__Prototype_1/Paint"));
+    }
+
+    /** What nothing has asked for yet, as well: a prototype is composed only then. */
+    @Test
+    void allPrimsAreGoneThroughAlsoWithinInstancesOfInstances() throws IOException {
+        write("bolt.usda", "(defaultPrim=\"Bolt\")\ndef \"Bolt\" { def \"Head\" {} }");
+        write(
+                "buoy.usda",
+                "(defaultPrim=\"Buoy\")\ndef \"Buoy\" { def \"L\" (references = @bolt.usda@ instanceable = true) {}"
+                        + " def \"R\" (references = @bolt.usda@ instanceable = true) {} }");
+        Stage stage = stage("def \"One\" (references = @buoy.usda@ instanceable = true) {}"
+                + " def \"Two\" (references = @buoy.usda@ instanceable = true) {}");
+        List<String> names = new ArrayList<>();
+        stage.forEachPrim(prim -> names.add(prim.name()));
+        assertThat(names).containsExactly("One", "Two", "__Prototype_1", "L", "R", "__Prototype_2", "Head");
+        assertThat(stage.usedLayers())
+                .flatExtracting(layer -> layer.file().stream()
+                        .map(Path::getFileName)
+                        .map(Path::toString)
+                        .toList())
+                .contains("buoy.usda", "bolt.usda");
     }
 
     @Test
