@@ -114,7 +114,10 @@ final class FactsCommand extends PantryCommand<FactsCommand.Told> {
             return new Told(
                     asset.facts(version),
                     withReach ? reach(read(asset.entryLayer(version))) : Optional.empty(),
-                    withAttached ? Optional.of(workbench.preview(asset, version).attached()) : Optional.empty());
+                    withAttached
+                            ? Optional.of(
+                                    workbench.preview(asset, version).unseen().attached())
+                            : Optional.empty());
         }
         if (withAttached) {
             throw wrongCall("--attached is of an asset; name its --library.");

@@ -170,6 +170,7 @@ public final class Main implements Runnable {
                 new PoseCommand(workbench, output),
                 new BakeCommand(workbench, output),
                 new MixCommand(workbench, output),
+                new PhysicsCommand(workbench, output),
                 new RemakeCommand(workbench, output));
     }
 

@@ -249,4 +249,44 @@ class ShelvesCommandsTest {
         assertThat(Json.read(Files.readString(folder.resolve("library/pantry-library.json")), "m", java.util.Map.class))
                 .containsEntry("format", 2);
     }
+
+    @Test
+    void frictionAndDensityAreToldChangedAndHoldOn() throws Exception {
+        String mast = "Site/Posts/Mast";
+        assertThat(shell.run("physics", mast, "--library", library)).isZero();
+        assertThat(shell.printed()).contains("nothing is said of its friction");
+        var told = shell.json(
+                "physics", mast, "--static-friction", "0.6", "--density", "7850", "--library", library, "--json");
+        assertThat(told.get("version")).isEqualTo("v002");
+        assertThat(told.get("materials").toString())
+                .contains(
+                        "path=/Mast/PhysicalMaterial", "staticFriction=0.6", "dynamicFriction=null", "density=7850.0");
+        assertThat(shell.run("publish", mast, file("taller.obj", 12), "--note", "taller", "--library", library))
+                .isZero();
+        assertThat(shell.run("physics", mast, "--library", library)).isZero();
+        assertThat(shell.printed()).contains("friction at rest       0.6", "density                7850 kg/m³");
+        assertThat(shell.run("physics", mast, "--density", "none", "--draft", "--library", library))
+                .isZero();
+        assertThat(shell.printed()).contains("Mast v004", "density                not said");
+        assertThat(shell.run("facts", mast, "--attached", "--library", library)).isZero();
+        assertThat(shell.printed()).contains("staticFriction 0.6");
+        assertThat(shell.run("verify", "--library", library)).isZero();
+    }
+
+    @Test
+    void numbersThatCannotBeFrictionOrDensityAreRefused() {
+        String mast = "Site/Posts/Mast";
+        assertThat(shell.run("physics", mast, "--density", "heavy", "--library", library))
+                .isEqualTo(2);
+        assertThat(shell.said()).contains("--density is a number, or none; \"heavy\" is neither");
+        for (String wrong : new String[] {"-1", "NaN", "1e400"}) {
+            assertThat(shell.run("physics", mast, "--density=" + wrong, "--library", library))
+                    .isEqualTo(1);
+            assertThat(shell.said()).contains("density is a number from 0 to 25,000 kg/m³");
+        }
+        assertThat(shell.run("physics", mast, "--material", "Rubber", "--density", "1", "--library", library))
+                .isEqualTo(2);
+        assertThat(shell.run("history", mast, "--library", library)).isZero();
+        assertThat(shell.printed()).doesNotContain("v002");
+    }
 }

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
@@ -19,6 +20,7 @@ import pantry.base.IoProblems;
 import pantry.base.Json;
 import pantry.base.Names;
 import pantry.base.Progress;
+import pantry.usd.Layer;
 
 /**
  * A library in a folder. Safe for use by several threads and several processes at once: versions are published by a
@@ -296,14 +298,19 @@ public final class Library {
     }
 
     /**
-     * Publishes the next version of an asset.
+     * Publishes the next version of an asset. What the one before said of its physics as a whole holds on, unless the
+     * contents say something else.
      *
      * @param status as a draft, or as the ready one
      * @throws LibraryException where somebody else has reserved the asset
      */
     public Published publish(
             Asset asset, VersionStatus status, VersionContents contents, Map<String, String> info, Progress progress) {
-        return publishing.publish(asset, status, contents, info, progress);
+        VersionContents whole = (data, slug, version) -> {
+            contents.write(data, slug, version);
+            LastingPhysics.carry(store.current(asset), data, slug);
+        };
+        return publishing.publish(asset, status, whole, info, progress);
     }
 
     /** What of a version is not as it was sealed; nothing where all is well. Reads all its files. */
@@ -327,13 +334,23 @@ public final class Library {
 
     /** As above, as a draft or a ready one. */
     public Published goBack(Asset asset, String version, VersionStatus status, String note, Progress progress) {
+        return reissue(asset, version, layer -> {}, status, note.isBlank() ? "as " + version + " was" : note, progress);
+    }
+
+    /**
+     * Publishes a version's contents once more, with something else in their entry layer.
+     *
+     * @throws LibraryException where there is no such version, or somebody else has reserved the asset
+     */
+    public Published reissue(
+            Asset asset, String version, Consumer<Layer> edit, VersionStatus status, String note, Progress progress) {
         Asset now = store.current(asset);
         AssetStore.requireVersion(now, version);
-        return publish(
+        return publishing.publish(
                 now,
                 status,
-                new Reissue(now, version, now.card().id()),
-                noted(note.isBlank() ? "as " + version + " was" : note, Publishing.lastingLabels(seal(now, version))),
+                new Reissue(now, version, now.card().id(), edit),
+                noted(note, Publishing.lastingLabels(seal(now, version))),
                 progress);
     }
 

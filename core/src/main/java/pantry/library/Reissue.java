@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.stream.Stream;
 import pantry.usd.Layer;
 import pantry.usd.PrimSpec;
@@ -20,9 +21,16 @@ final class Reissue implements VersionContents {
     private final Path from;
     private final Path entry;
     private final String id;
+    private final Consumer<Layer> edit;
 
     /** @param id of the asset that the contents are for */
     Reissue(Asset asset, String version, String id) {
+        this(asset, version, id, layer -> {});
+    }
+
+    /** As above, with something else in its entry layer. */
+    Reissue(Asset asset, String version, String id, Consumer<Layer> edit) {
+        this.edit = edit;
         this.from = asset.data(version);
         this.entry = asset.entryLayer(version);
         this.id = id;
@@ -44,6 +52,7 @@ final class Reissue implements VersionContents {
         layer.defaultPrim()
                 .flatMap(root -> layer.prim(SdfPath.ROOT.child(root)))
                 .ifPresent(prim -> identify(prim, version));
+        edit.accept(layer);
         LayerFiles.write(layer, data.resolve(slug + ".usda"));
     }
 

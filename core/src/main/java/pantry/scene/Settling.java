@@ -12,6 +12,7 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdMeshReader;
+import pantry.exchange.usd.UsdPhysicalMaterials;
 import pantry.mesh.ConvexHull;
 import pantry.mesh.Mesh;
 import pantry.settle.Body;
@@ -19,6 +20,8 @@ import pantry.settle.Fall;
 import pantry.settle.Ground;
 import pantry.usd.SdfPath;
 import pantry.usd.compose.Prim;
+import pantry.usd.compose.Stage;
+import pantry.usd.schema.MaterialBindings;
 import pantry.usd.schema.Values;
 import pantry.usd.schema.Xforms;
 
@@ -99,7 +102,7 @@ public final class Settling {
             Prim prim = scene.stage()
                     .prim(path)
                     .orElseThrow(() -> new SceneException(scene.file(), "there is no <" + path + "> to settle"));
-            Touch touch = new Touch();
+            Touch touch = new Touch(scene.stage());
             touch.collect(prim, Xforms.world(prim).times(scene.toMetres()));
             List<Mesh> solids = hulls(touch.shapes.isEmpty() ? meshes : touch.shapes);
             if (solids.isEmpty()) {
@@ -119,21 +122,42 @@ public final class Settling {
         private double density;
         private double friction = Body.USUAL_FRICTION;
         private double bounce;
+        private final Stage stage;
+        private final MaterialBindings bindings;
+
+        Touch(Stage stage) {
+            this.stage = stage;
+            this.bindings = new MaterialBindings(stage);
+        }
 
         void collect(Prim prim, Matrix4 world) {
             if (!prim.isActive()) {
                 return;
             }
             kilograms = kilograms > 0 ? kilograms : Values.number(prim, "physics:mass", 0);
-            density = density > 0 ? density : Values.number(prim, "physics:density", 0);
-            friction = Values.number(prim, "physics:dynamicFriction", friction);
-            bounce = Math.clamp(Values.number(prim, "physics:restitution", bounce), 0, 1);
+            if (!prim.typeName().equals("Material")) {
+                say(
+                        Values.number(prim, "physics:density", 0),
+                        Values.number(prim, "physics:dynamicFriction", friction),
+                        Values.number(prim, "physics:restitution", bounce));
+            }
+            UsdPhysicalMaterials.boundAt(prim, stage, bindings)
+                    .ifPresent(bound -> say(
+                            bound.density().orElse(0),
+                            bound.dynamicFriction().orElse(friction),
+                            bound.restitution().orElse(bounce)));
             if (prim.apiSchemas().contains(COLLISION)) {
                 reader.read(prim).ifPresent(mesh -> shapes.add(mesh.transformed(world)));
             }
             for (Prim child : prim.prototype().orElse(prim).children()) {
                 collect(child, Xforms.local(child).times(world));
             }
+        }
+
+        private void say(double heavy, double sliding, double springing) {
+            density = density > 0 ? density : heavy;
+            friction = Math.max(0, sliding);
+            bounce = Math.clamp(springing, 0, 1);
         }
 
         double mass(List<Mesh> solids) {

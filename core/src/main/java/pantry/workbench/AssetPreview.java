@@ -8,11 +8,14 @@ import java.util.Set;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdAttachedData;
 import pantry.exchange.usd.UsdModelReader;
+import pantry.exchange.usd.UsdPhysicalMaterials;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.library.Asset;
 import pantry.model.AttachedData;
 import pantry.model.Model;
+import pantry.model.PhysicalMaterial;
 import pantry.model.Weight;
+import pantry.usd.AssetLocation;
 import pantry.usd.Layer;
 import pantry.usd.Layers;
 import pantry.usd.PrimSpec;
@@ -79,11 +82,34 @@ public final class AssetPreview {
         return choices;
     }
 
+    /**
+     * What a version carries and is not drawn.
+     *
+     * @param attached all of it, as text
+     * @param physics its physical materials, at least {@link PhysicalMaterial#UNSAID}
+     */
+    public record Unseen(List<AttachedData> attached, List<PhysicalMaterial> physics) {}
+
     /** What the version carries and is not drawn. */
-    public List<AttachedData> attached() {
-        return UsdAttachedData.of(stage(Map.of())).stream()
-                .map(each -> each.object().equals(ROOT) ? each.of(asset.card().name()) : each)
+    public Unseen unseen() {
+        Stage stage = stage(Map.of());
+        return new Unseen(
+                UsdAttachedData.of(stage).stream()
+                        .map(each -> each.object().equals(ROOT)
+                                ? each.of(asset.card().name())
+                                : each)
+                        .toList(),
+                physics(stage));
+    }
+
+    private List<PhysicalMaterial> physics(Stage stage) {
+        SdfPath root = layers.open(AssetLocation.of(asset.entryLayer(version)))
+                .defaultPrimPath()
+                .orElse(SdfPath.ROOT);
+        List<PhysicalMaterial> told = UsdPhysicalMaterials.of(stage).stream()
+                .map(each -> each.at(each.path().orElseThrow().replacePrefix(SdfPath.ROOT.child(ROOT), root)))
                 .toList();
+        return told.isEmpty() ? List.of(PhysicalMaterial.UNSAID) : told;
     }
 
     /** Whether there is a light stand-in. */

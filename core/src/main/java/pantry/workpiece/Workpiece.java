@@ -25,6 +25,7 @@ import pantry.exchange.format.Imported;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdModelWriter;
+import pantry.exchange.usd.UsdPhysicalMaterials;
 import pantry.exchange.usd.UsdSkelReader;
 import pantry.intake.Intake;
 import pantry.intake.Neighbours;
@@ -181,7 +182,7 @@ public final class Workpiece {
         Layer layer = LayerFiles.read(entry);
         return layer.defaultPrimPath()
                 .flatMap(layer::prim)
-                .filter(prim -> prim.children().isEmpty())
+                .filter(UsdPhysicalMaterials::hasNothingBesides)
                 .flatMap(prim -> new LocalPayload(prim).only())
                 .map(asset -> entry.resolveSibling(asset).normalize())
                 .filter(Files::isRegularFile)

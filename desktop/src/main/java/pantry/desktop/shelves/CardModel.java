@@ -29,7 +29,6 @@ import pantry.library.Library;
 import pantry.library.Reservation;
 import pantry.library.Uses;
 import pantry.library.VersionInfo;
-import pantry.model.AttachedData;
 import pantry.model.Facts;
 import pantry.model.Model;
 import pantry.model.Posing;
@@ -71,7 +70,7 @@ public final class CardModel {
      * @param usedIn the files of the open projects that use it, and how often, as they were read last; empty where no
      *     project is open
      * @param behind materials that were made with an earlier version of it, where it is a part of materials
-     * @param attached what the version carries and is not drawn
+     * @param unseen what the version carries and is not drawn
      * @param choices the variant that each set has where nobody chooses
      */
     public record Details(
@@ -85,7 +84,7 @@ public final class CardModel {
             List<IndexedAsset> uses,
             List<IndexedAsset> usedBy,
             List<Asset> behind,
-            List<AttachedData> attached,
+            AssetPreview.Unseen unseen,
             Optional<Map<Path, Long>> usedIn,
             Map<String, String> choices,
             boolean hasProxy) {
@@ -96,7 +95,7 @@ public final class CardModel {
 
         Details reservedBy(Optional<Reservation> other) {
             return new Details(
-                    item, library, asset, version, facts, versions, other, uses, usedBy, behind, attached, usedIn,
+                    item, library, asset, version, facts, versions, other, uses, usedBy, behind, unseen, usedIn,
                     choices, hasProxy);
         }
     }
@@ -329,7 +328,7 @@ public final class CardModel {
                 asset.card().kind() == AssetKind.MATERIAL_PART
                         ? mixParts(session, library).outdatedBy(asset)
                         : List.of(),
-                preview.attached(),
+                preview.unseen(),
                 projects.isEmpty() ? Optional.empty() : Optional.of(usedIn(asset, projects)),
                 preview.choices(),
                 preview.hasProxy());

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -41,6 +42,7 @@ import pantry.library.AssetKind;
 import pantry.library.Reservation;
 import pantry.library.VersionStatus;
 import pantry.model.Facts;
+import pantry.usecase.ChangePhysics;
 import pantry.usecase.WorkingCopy;
 
 /** The card at the right: of one asset, or what can be done with many. */
@@ -289,8 +291,8 @@ final class CardPane extends BorderPane {
                         form.tags(),
                         Controls.section("Versions", versions, reservation(details, writable)),
                         form);
-        if (!details.attached().isEmpty()) {
-            box.getChildren().add(new AttachedPane(details.attached()));
+        if (!details.unseen().attached().isEmpty()) {
+            box.getChildren().add(new AttachedPane(details.unseen().attached()));
         }
         relation("Made of", details.uses()).ifPresent(box.getChildren()::add);
         relation("Used by", details.usedBy()).ifPresent(box.getChildren()::add);
@@ -337,6 +339,9 @@ final class CardPane extends BorderPane {
                                     Units.count(details.facts().shapes().size())),
                             Controls.wrapped(String.join(", ", details.facts().shapes()), Styles.FAINT));
         }
+        details.unseen().physics().stream()
+                .filter(material -> !material.isEmpty())
+                .forEach(material -> facts.getChildren().add(Controls.wrapped(material.words(), Styles.FAINT)));
         if (details.facts().lights() > 0) {
             facts.getChildren()
                     .add(Controls.fact("lights", Units.count(details.facts().lights())));
@@ -513,6 +518,9 @@ final class CardPane extends BorderPane {
         if (items.size() == 1) {
             actionsOf.add(item("Edit a copy…", questions::editCopy, writable));
             actionsOf.add(item("Inspect in Prep (Ctrl+I)", () -> inspect(items.getFirst()), true));
+            if (touches(items.getFirst())) {
+                actionsOf.add(item("Friction, bounce and density…", questions::physics, writable));
+            }
             actionsOf.add(item("Publish a file as its next version…", questions::publishFile, writable));
             actionsOf.add(item("Like this one: similar shapes", model::showAlike, true));
             actionsOf.add(item("What happened to it", questions::tellStory, true));
@@ -554,6 +562,11 @@ final class CardPane extends BorderPane {
 
     private static boolean isMotion(List<IndexedAsset> items) {
         return items.stream().allMatch(item -> item.kind().equals(AssetKind.MOTION.word()));
+    }
+
+    private static boolean touches(IndexedAsset item) {
+        return Stream.of(AssetKind.values())
+                .anyMatch(kind -> ChangePhysics.isFor(kind) && item.kind().equals(kind.word()));
     }
 
     private boolean isWritable(List<IndexedAsset> items) {

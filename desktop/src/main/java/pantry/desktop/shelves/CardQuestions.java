@@ -24,6 +24,7 @@ import pantry.desktop.controls.PublishForm;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.Session;
 import pantry.library.Library;
+import pantry.model.PhysicalMaterial;
 import pantry.usecase.HandOut;
 import pantry.workbench.Settings;
 
@@ -155,6 +156,20 @@ final class CardQuestions extends VBox {
             });
             open("Mix a part into " + details.item().name(), form);
             onceClosed = mixing::end;
+            form.enter();
+        });
+    }
+
+    /** Asks for the friction, bounce and density of the asset whose card is shown, and for a note. */
+    void physics() {
+        model.card().detailsProperty().get().ifPresent(details -> {
+            PhysicsModel physics = new PhysicsModel(details.unseen().physics());
+            PhysicsForm form = new PhysicsForm(physics, details.item().id(), session, (note, status) -> {
+                PhysicalMaterial wish = physics.wishProperty().get().orElseThrow();
+                close();
+                actions.changePhysics(wish, note, status);
+            });
+            open("Friction, bounce and density of " + details.item().name(), form);
             form.enter();
         });
     }

@@ -32,6 +32,8 @@ import pantry.library.Reservation;
 import pantry.library.Transfers;
 import pantry.library.TrashItem;
 import pantry.library.VersionStatus;
+import pantry.model.PhysicalMaterial;
+import pantry.usecase.ChangePhysics;
 import pantry.usecase.EditCopies;
 import pantry.usecase.HandOut;
 import pantry.usecase.MixParts;
@@ -409,6 +411,19 @@ public final class LibraryActions {
                                 details.library(), details.asset().shelf()),
                         progress -> details.mixParts(session)
                                 .publish(new NextVersion(details.asset(), status, note), change, progress),
+                        published -> published(details, published, " is published: " + note, status),
+                        this::failed));
+    }
+
+    /** Publishes the asset whose card is shown with another friction, bounce or density. */
+    public void changePhysics(PhysicalMaterial material, String note, VersionStatus status) {
+        shelves.card().detailsProperty().get().ifPresent(details -> libraries()
+                .change(
+                        "publishing " + details.item().name(),
+                        Libraries.Touched.shelf(
+                                details.library(), details.asset().shelf()),
+                        progress -> new ChangePhysics(session.workbench().readers(), details.library())
+                                .publish(new NextVersion(details.asset(), status, note), material, progress),
                         published -> published(details, published, " is published: " + note, status),
                         this::failed));
     }

@@ -66,6 +66,7 @@ class CommandReferenceTest {
                         "publish",
                         "mix",
                         "remake",
+                        "physics",
                         "prefab",
                         "edit-copy",
                         "reserve",

@@ -54,6 +54,7 @@ import pantry.library.VersionStatus;
 import pantry.model.Axis;
 import pantry.model.Colour;
 import pantry.model.Material;
+import pantry.model.PhysicalMaterial;
 import pantry.prep.tools.Proxy;
 import pantry.scene.Anchors;
 import pantry.scene.Arranging;
@@ -399,6 +400,12 @@ class UndoEveryActionTest {
                                             new MixParts.Change.In(place.asset("Rust"), 0.5, true),
                                             "rusted",
                                             VersionStatus.READY))),
+                    Map.entry(
+                            "changePhysics",
+                            act(
+                                    UndoEveryActionTest::card,
+                                    place -> place.library.changePhysics(
+                                            PhysicalMaterial.UNSAID.withDensity(700), "of wood", VersionStatus.READY))),
                     Map.entry("remake", act(UndoEveryActionTest::rustNewerThanPaint, place -> place.library.remake())),
                     Map.entry(
                             "publishCopy",
