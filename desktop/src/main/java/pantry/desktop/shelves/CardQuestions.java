@@ -169,7 +169,7 @@ final class CardQuestions extends VBox {
                 close();
                 actions.changePhysics(wish, note, status);
             });
-            open("Friction, bounce and density of " + details.item().name(), form);
+            open("Friction, bounce and density", form);
             form.enter();
         });
     }

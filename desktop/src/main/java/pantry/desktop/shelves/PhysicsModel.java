@@ -20,8 +20,8 @@ import pantry.model.PhysicalMaterial;
 final class PhysicsModel {
     /** A number that is written. */
     enum Field {
-        STATIC("at rest"),
-        DYNAMIC("sliding"),
+        STATIC("friction at rest"),
+        DYNAMIC("friction, sliding"),
         RESTITUTION("bounce, 0 to 1"),
         DENSITY("density, kg/m³");
 
