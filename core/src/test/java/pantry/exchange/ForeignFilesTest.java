@@ -325,4 +325,18 @@ class ForeignFilesTest {
                     .hasMessageContaining("given up");
         }
     }
+
+    /** Such a worker says nothing about the file. */
+    @Test
+    void aWorkerThatStandsStillIsReplacedAndTheFileIsRead() throws Exception {
+        Path file = written("stl");
+        try (ForeignReader reader =
+                new ForeignReader(new WorkerLimits(Duration.ofSeconds(5), 1L << 30), folder.resolve("still"))) {
+            reader.read(file, Progress.NONE);
+            long first = reader.workerPid().orElseThrow();
+            new ProcessBuilder("kill", "-STOP", String.valueOf(first)).start().waitFor();
+            assertThat(reader.read(file, Progress.NONE).model().meshes()).hasSize(1);
+            assertThat(reader.workerPid()).isPresent().isNotEqualTo(java.util.Optional.of(first));
+        }
+    }
 }

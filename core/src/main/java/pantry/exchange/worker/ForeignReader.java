@@ -35,6 +35,12 @@ public final class ForeignReader implements AutoCloseable {
     /** Watching memory costs half a second to begin with; most files are read before that. */
     private static final Duration UNWATCHED = Duration.ofMillis(700);
 
+    /** Who works less than this part of the time stands still. */
+    private static final int STILL = 20;
+
+    /** So many times as long a worker may take where the machine is busy with something else. */
+    private static final int LONGEST = 4;
+
     private final WorkerLimits limits;
     private final Path scratch;
     private volatile @Nullable WorkerProcess worker;
@@ -106,11 +112,40 @@ public final class ForeignReader implements AutoCloseable {
     }
 
     private void ask(int what, Path file, FileGate gate, Path result, Progress progress) throws IOException {
-        WorkerProcess process = ready(file);
-        CompletableFuture<WorkerProcess.Answer> answer = later(() -> process.ask(what, file, gate.folders(), result));
-        Optional<String> refusal = await(process, answer, file, progress).refusal();
+        Optional<String> refusal;
+        try {
+            refusal = asked(what, file, gate, result, progress);
+        } catch (Stall first) {
+            LOG.warn("a worker stood still, and is replaced: {}: {}", file, first.getMessage());
+            try {
+                refusal = asked(what, file, gate, result, progress);
+            } catch (Stall again) {
+                throw tooSlow(file);
+            }
+        }
         if (refusal.isPresent()) {
             throw new ExchangeException(file, "cannot be read: " + told(refusal.get()));
+        }
+    }
+
+    private Optional<String> asked(int what, Path file, FileGate gate, Path result, Progress progress)
+            throws IOException, Stall {
+        WorkerProcess process = ready(file, progress);
+        CompletableFuture<WorkerProcess.Answer> answer = later(() -> process.ask(what, file, gate.folders(), result));
+        return await(process, answer, file, progress).refusal();
+    }
+
+    private ExchangeException tooSlow(Path file) {
+        return new ExchangeException(
+                file, "was given up: it was not read within " + limits.time().toSeconds() + " s");
+    }
+
+    /** That a worker had time, and did next to nothing with it: the file at hand need not be the reason. */
+    private static final class Stall extends Exception {
+        private static final long serialVersionUID = 1L;
+
+        Stall(String message) {
+            super(message);
         }
     }
 
@@ -122,7 +157,7 @@ public final class ForeignReader implements AutoCloseable {
                 : "it is damaged, or not what its ending says" + (words.isEmpty() ? "" : " (" + words + ")");
     }
 
-    private WorkerProcess ready(Path file) throws IOException {
+    private WorkerProcess ready(Path file, Progress progress) throws IOException, Stall {
         WorkerProcess running = worker;
         if (running != null && running.alive()) {
             return running;
@@ -136,7 +171,7 @@ public final class ForeignReader implements AutoCloseable {
                     return new WorkerProcess.Answer(Optional.empty());
                 }),
                 file,
-                Progress.NONE);
+                progress);
         return fresh;
     }
 
@@ -146,7 +181,7 @@ public final class ForeignReader implements AutoCloseable {
 
     private static CompletableFuture<WorkerProcess.Answer> later(Asking asking) {
         CompletableFuture<WorkerProcess.Answer> answer = new CompletableFuture<>();
-        Thread.ofVirtual().start(() -> {
+        WorkerProcess.thread("answer").start(() -> {
             try {
                 answer.complete(asking.ask());
             } catch (IOException e) {
@@ -157,9 +192,10 @@ public final class ForeignReader implements AutoCloseable {
     }
 
     private WorkerProcess.Answer await(
-            WorkerProcess process, CompletableFuture<WorkerProcess.Answer> answer, Path file, Progress progress) {
+            WorkerProcess process, CompletableFuture<WorkerProcess.Answer> answer, Path file, Progress progress)
+            throws Stall {
         long started = System.nanoTime();
-        long deadline = started + limits.time().toNanos();
+        Duration before = process.worked();
         while (true) {
             try {
                 return answer.get(GLANCE.toMillis(), TimeUnit.MILLISECONDS);
@@ -169,12 +205,9 @@ public final class ForeignReader implements AutoCloseable {
                     throw new CancellationException("cancelled: " + file);
                 }
                 progress.report("reading " + file.getFileName(), -1);
-                if (System.nanoTime() > deadline) {
-                    discard(process);
-                    throw new ExchangeException(
-                            file,
-                            "was given up: it was not read within "
-                                    + limits.time().toSeconds() + " s");
+                Duration passed = Duration.ofNanos(System.nanoTime() - started);
+                if (passed.compareTo(limits.time()) > 0) {
+                    requireWork(process, file, passed, process.worked().minus(before));
                 }
                 if (System.nanoTime() - started > UNWATCHED.toNanos() && residentMemory(process) > limits.memory()) {
                     discard(process);
@@ -194,6 +227,23 @@ public final class ForeignReader implements AutoCloseable {
                 Thread.currentThread().interrupt();
                 throw new CancellationException("interrupted: " + file);
             }
+        }
+    }
+
+    /**
+     * Lets a worker go on after its time where the machine has not given it that time, up to some times as long.
+     *
+     * @param worked the processor's time that it had meanwhile
+     */
+    private void requireWork(WorkerProcess process, Path file, Duration passed, Duration worked) throws Stall {
+        Duration time = limits.time();
+        if (worked.compareTo(time.dividedBy(STILL)) < 0) {
+            discard(process);
+            throw new Stall("worked " + worked.toMillis() + " ms of " + passed.toSeconds() + " s");
+        }
+        if (worked.compareTo(time) > 0 || passed.compareTo(time.multipliedBy(LONGEST)) > 0) {
+            discard(process);
+            throw tooSlow(file);
         }
     }
 

@@ -7,7 +7,7 @@ import pantry.base.PantryException;
 /**
  * What one file may cost.
  *
- * @param time from the request to the answer
+ * @param time of the processor's, and at least as long on the clock, from the request to the answer
  * @param memory bytes that the worker process may occupy, native memory included
  */
 public record WorkerLimits(Duration time, long memory) {

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
@@ -35,7 +36,15 @@ final class WorkerProcess {
         this.process = process;
         this.requests = new DataOutputStream(process.getOutputStream());
         this.answers = new DataInputStream(process.getInputStream());
-        Thread.ofVirtual().start(this::listen);
+        thread("listen").start(this::listen);
+    }
+
+    /**
+     * What waits for a worker waits in a thread of the system: a virtual one that reads from a pipe keeps its carrier, of
+     * which there are as many as processors, and under load the next one may find none.
+     */
+    static Thread.Builder thread(String what) {
+        return Thread.ofPlatform().daemon().name("worker " + what);
     }
 
     /**
@@ -110,6 +119,11 @@ final class WorkerProcess {
 
     long pid() {
         return process.pid();
+    }
+
+    /** How much of the processor's time it has had; nothing where the system does not tell. */
+    Duration worked() {
+        return process.info().totalCpuDuration().orElse(Duration.ZERO);
     }
 
     void kill() {
