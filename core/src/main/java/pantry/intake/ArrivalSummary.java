@@ -11,6 +11,7 @@ import pantry.exchange.format.FileKind;
 import pantry.exchange.format.FileSeries;
 import pantry.exchange.format.Imported;
 import pantry.model.Axis;
+import pantry.model.BuildingValues;
 
 /**
  * What is needed of an arrival to choose its unit and its place: little, so that thousands can wait.
@@ -18,6 +19,7 @@ import pantry.model.Axis;
  * @param structured whether its file has more than surfaces to keep: it is of USD and holds a model
  * @param upright for each axis that may point up, the box around the thing itself, turned upright, in the file's unit
  * @param series other files that are the same thing in other states, or at other levels of detail
+ * @param kinds of parts of a building, the most frequent first; none of other things
  */
 public record ArrivalSummary(
         Path file,
@@ -26,7 +28,8 @@ public record ArrivalSummary(
         Optional<Double> unit,
         Optional<Axis> up,
         Map<Axis, Box3> upright,
-        Optional<Series> series) {
+        Optional<Series> series,
+        List<String> kinds) {
     /**
      * Files that are taken as one thing.
      *
@@ -42,6 +45,9 @@ public record ArrivalSummary(
                     + String.join(", ", names);
         }
     }
+
+    /** So many kinds of parts of a building become tags. */
+    private static final int MOST_KINDS = 12;
 
     /** So many times its length away from the origin, a thing was left there by mistake. */
     private static final double FAR_OFF = 3;
@@ -59,7 +65,10 @@ public record ArrivalSummary(
                 arrival.unit(),
                 arrival.up(),
                 upright,
-                arrival.series().map(series -> new Series(series.set(), series.title(), series.names())));
+                arrival.series().map(series -> new Series(series.set(), series.title(), series.names())),
+                BuildingValues.kinds(arrival.model().extras().custom()).stream()
+                        .limit(MOST_KINDS)
+                        .toList());
     }
 
     /** Whether a file holds a model in the form that versions have, with more to it than surfaces. */

@@ -30,6 +30,7 @@ import pantry.library.Tags;
 import pantry.library.VersionContents;
 import pantry.library.VersionStatus;
 import pantry.model.Axis;
+import pantry.model.BuildingValues;
 import pantry.model.Model;
 import pantry.model.Texture;
 import pantry.render.RenderCache;
@@ -94,7 +95,7 @@ public final class Intake {
                         .filter(file -> kind == AssetKind.MATERIAL && TextureSet.isImage(file))
                         .flatMap(TextureSet::title))
                 .orElseGet(() -> title(arrival.file()));
-        Slip slip = Slip.plain(name, kind, shelf, factor, up);
+        Slip slip = Slip.plain(name, kind, shelf, factor, up).withTags(arrival.kinds());
         if (arrival.holds() == Imported.Holds.FIXTURES) {
             return slip.withMaking(
                     slip.making().keeping(Carried.Kind.LIGHTS, true).keeping(Carried.Kind.CAMERAS, true));
@@ -274,7 +275,8 @@ public final class Intake {
             Slip named = slip.withName(claim.name());
             String id = UUID.randomUUID().toString();
             Card card = Card.fresh(id, named.name(), slip.kind())
-                    .described(tags, "", licence, slip.credit(), source.name());
+                    .described(tags, "", licence, slip.credit(), source.name())
+                    .withFields(BuildingValues.told(source.model().extras().custom()));
             return library.shelve(
                     card,
                     slip.shelf(),

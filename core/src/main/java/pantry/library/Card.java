@@ -126,6 +126,13 @@ public record Card(
         return changed(next -> next.colourable = parts);
     }
 
+    /** This card with more of the house's own facts. */
+    public Card withFields(Map<String, String> more) {
+        Map<String, String> all = new LinkedHashMap<>(fields);
+        all.putAll(more);
+        return changed(next -> next.fields = all);
+    }
+
     /** This card with one of the house's own facts; a blank value removes it. */
     public Card withField(String field, String value) {
         Map<String, String> more = new LinkedHashMap<>(fields);

@@ -45,7 +45,24 @@ final class OfficeHut {
         }
         hut.add(hut.roof, "IFCSLAB", "Roof", ",.ROOF.", steel, 0, 0, 2400, 5600, 3800, 180);
         hut.add(hut.roof, "IFCCOLUMN", "Mast foot", null, steel, 2000, 1200, 2580, 120, 120, 900);
+        hut.told(
+                hut.groundFloor.subList(1, 6),
+                "Pset_WallCommon",
+                "'FireRating',$,IFCLABEL('F30')",
+                "'IsExternal',$,IFCBOOLEAN(.T.)");
+        hut.told(hut.roof.subList(0, 1), "Pset_SlabCommon", "'AcousticRating',$,IFCLABEL('38 dB')");
         return hut.file();
+    }
+
+    /** A set of properties that some parts have. */
+    private void told(List<Integer> parts, String set, String... properties) {
+        List<String> lines = new ArrayList<>();
+        for (String property : properties) {
+            lines.add("#" + line("IFCPROPERTYSINGLEVALUE(" + property + ",$)"));
+        }
+        int whole = line("IFCPROPERTYSET(" + guid() + ",#5,'" + set + "',$,(" + String.join(",", lines) + "))");
+        List<String> named = parts.stream().map(part -> "#" + part).toList();
+        line("IFCRELDEFINESBYPROPERTIES(" + guid() + ",#5,$,$,(" + String.join(",", named) + "),#" + whole + ")");
     }
 
     private int line(String entity) {

@@ -8,15 +8,14 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
-import pantry.base.Names;
 import pantry.base.math.Matrix4;
+import pantry.model.BuildingValues;
 
 /**
  * The objects of a building as its file has them (IFC, ISO 16739): the site, its buildings, their storeys and what is in these,
@@ -29,6 +28,11 @@ final class IfcTree {
     private static final Pattern TOLD = Pattern.compile(
             "=\\s*IFC[A-Z0-9]+\\s*\\(\\s*'([0-9A-Za-z_$]{22})'\\s*,\\s*(?:#[0-9]+|\\$)\\s*,\\s*'((?:[^']|'')*)'");
 
+    /** The name of a surface's style. */
+    private static final Pattern SURFACE = Pattern.compile("=\\s*IFCSURFACESTYLE\\s*\\(\\s*'((?:[^']|'')+)'");
+
+    private static final Pattern SIGNS = Pattern.compile("[^A-Za-z0-9]+");
+
     /** Signs beyond ASCII, by ISO 10303-21: two bytes each, or one. */
     private static final Pattern CODED =
             Pattern.compile("\\\\X2\\\\((?:[0-9A-F]{4})+)\\\\X0\\\\|\\\\X\\\\([0-9A-F]{2})");
@@ -37,64 +41,65 @@ final class IfcTree {
     private static final String MAPPED = "IfcMappedItem";
     private static final String UNNAMED = "Unnamed";
 
-    /** So much of what stands in a building. */
-    private final Map<String, Integer> kinds = new TreeMap<>();
-
-    private final List<String> storeys = new ArrayList<>();
+    /** How many have a name by now. */
+    private final Map<String, Integer> given = new HashMap<>();
 
     /** Names by identifiers: Assimp leaves spaces and signs out. */
-    private final Map<String, String> names;
+    private final Map<String, String> names = new HashMap<>();
 
-    private IfcTree(Map<String, String> names) {
-        this.names = names;
-    }
+    /** Names of surfaces by the plain letters and digits in them, which are left. */
+    private final Map<String, String> surfaces = new HashMap<>();
 
-    /** What was handed over of a building, with its objects as the file has them, and what they are told. */
+    private IfcTree() {}
+
+    /** What was handed over of a building, with its objects as the file has them. */
     static Wire of(Path file, Wire wire) throws IOException {
-        IfcTree tree = new IfcTree(names(file));
+        IfcTree tree = new IfcTree();
+        tree.readNames(file);
         List<Wire.WireNode> roots = tree.nodes(List.of(wire.root()), "", Matrix4.IDENTITY);
         Wire.WireNode root = roots.size() == 1
                 ? roots.getFirst()
-                : new Wire.WireNode(wire.root().name(), Matrix4.IDENTITY.rows(), new int[0], roots);
-        List<String> told = new ArrayList<>(wire.foreign());
-        if (!tree.kinds.isEmpty()) {
-            told.add(tree.told());
-        }
+                : new Wire.WireNode(wire.root().name(), Matrix4.IDENTITY.rows(), new int[0], roots, Map.of());
         return new Wire(
                 wire.meshes(),
-                wire.materials(),
+                wire.materials().stream().map(tree::surface).toList(),
                 wire.embedded(),
                 root,
+                wire.values(),
                 wire.fixtures(),
-                told,
+                wire.foreign(),
                 wire.motions(),
                 wire.unit(),
                 wire.up());
     }
 
-    private String told() {
-        String kinds = this.kinds.entrySet().stream()
-                .map(kind -> Names.counted(kind.getValue(), kind.getKey()))
-                .collect(Collectors.joining(", "));
-        return "properties and identifiers of " + kinds
-                + (storeys.isEmpty() ? "" : " on the storeys " + String.join(", ", storeys));
+    private Wire.WireMaterial surface(Wire.WireMaterial material) {
+        String plain = bare(material.name());
+        return plain.isEmpty() ? material : material.named(surfaces.getOrDefault(plain, material.name()));
     }
 
-    private static Map<String, String> names(Path file) throws IOException {
-        Map<String, String> names = new HashMap<>();
+    private static String bare(String name) {
+        return SIGNS.matcher(name).replaceAll("");
+    }
+
+    private void readNames(Path file) throws IOException {
         try (BufferedReader lines = Files.newBufferedReader(file, StandardCharsets.ISO_8859_1)) {
             for (String line = lines.readLine(); line != null; line = lines.readLine()) {
                 Matcher told = TOLD.matcher(line);
                 while (told.find()) {
-                    names.put(told.group(1), decoded(told.group(2).replace("''", "'")));
+                    names.put(told.group(1), decoded(told.group(2)));
+                }
+                Matcher surface = SURFACE.matcher(line);
+                while (surface.find()) {
+                    String name = decoded(surface.group(1)).strip();
+                    surfaces.putIfAbsent(bare(name), name);
                 }
             }
         }
-        return names;
     }
 
     private static String decoded(String text) {
-        return CODED.matcher(text).replaceAll(coded -> {
+        return CODED.matcher(text.replace("''", "'")).replaceAll(coded -> {
             String hex = coded.group(1) == null ? coded.group(2) : coded.group(1);
             int width = coded.group(1) == null ? 2 : 4;
             StringBuilder signs = new StringBuilder();
@@ -114,33 +119,45 @@ final class IfcTree {
                 kept.addAll(nodes(node.children(), owner, local));
                 continue;
             }
-            String name = name(node, owner);
+            Map<String, Object> values = new LinkedHashMap<>();
+            String name = name(node, owner, values);
+            values.putAll(node.values());
             List<Wire.WireNode> children = nodes(node.children(), name, Matrix4.IDENTITY);
             // Openings have no surface: they are cut out of their walls already.
             if (node.meshes().length > 0 || !children.isEmpty()) {
-                kept.add(new Wire.WireNode(name, local.rows(), node.meshes(), children));
+                kept.add(new Wire.WireNode(name, local.rows(), node.meshes(), children, values));
             }
         }
         return kept;
     }
 
-    private String name(Wire.WireNode node, String owner) {
+    private String name(Wire.WireNode node, String owner, Map<String, Object> values) {
         Matcher named = NAMED.matcher(node.name());
         if (!named.matches()) {
             return node.name().equals(MAPPED) && !owner.isEmpty() ? owner : node.name();
         }
         String kind = words(named.group(1));
         String own = names.getOrDefault(named.group(3), named.group(2)).strip();
-        String name = own.isEmpty() || own.equals(UNNAMED)
+        String said = own.isEmpty() || own.equals(UNNAMED)
                 ? kind.substring(0, 1).toUpperCase(Locale.ROOT) + kind.substring(1)
                 : own;
-        boolean storey = named.group(1).equals("BuildingStorey");
-        if (storey) {
-            storeys.add(name);
-        } else if (!List.of("Site", "Building", "OpeningElement").contains(named.group(1))) {
-            kinds.merge(kind, 1, Integer::sum);
-        }
+        String name = free(said, kind);
+        values.put(BuildingValues.KIND, kind);
+        values.put(BuildingValues.IDENTIFIER, named.group(3));
         return name;
+    }
+
+    /** A name that no other object has: by it, what is said of an object is found again. */
+    private String free(String name, String kind) {
+        if (given.putIfAbsent(name, 1) == null) {
+            return name;
+        }
+        // A slab of the storey of its name is told by what it is; like ones are numbered.
+        String told = name.equalsIgnoreCase(kind) || name.endsWith(", " + kind) ? name : name + ", " + kind;
+        if (!told.equals(name)) {
+            return free(told, kind);
+        }
+        return free(name + " " + given.merge(name, 1, Integer::sum), kind);
     }
 
     /** A class as words: {@code WallStandardCase} is a {@code wall}. */

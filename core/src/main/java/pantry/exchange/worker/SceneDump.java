@@ -12,8 +12,11 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.lwjgl.PointerBuffer;
 import org.lwjgl.assimp.AIAnimMesh;
@@ -47,7 +50,11 @@ final class SceneDump implements AutoCloseable {
     /** What Assimp calls the nodes that it makes of an object's pivots in FBX. */
     private static final String FBX_HELPER = "_$AssimpFbx$_";
 
+    /** A text that people write for an object in FBX. */
+    private static final String NOTES = "UserProperties";
+
     private final FileChannel out;
+    private final Predicate<String> said;
     private long place;
 
     /** Why Assimp will not read a file, in its words. */
@@ -59,8 +66,10 @@ final class SceneDump implements AutoCloseable {
         }
     }
 
-    private SceneDump(FileChannel out) {
+    /** @param said which of the values that objects have are said by the file, rather than by its format */
+    private SceneDump(FileChannel out, Predicate<String> said) {
         this.out = out;
+        this.said = said;
     }
 
     @Override
@@ -79,19 +88,34 @@ final class SceneDump implements AutoCloseable {
                 Assimp.aiSetImportPropertyInteger(settings, Assimp.AI_CONFIG_IMPORT_FBX_PRESERVE_PIVOTS, 0);
                 // Where a file has no surface, none is made of its joints.
                 Assimp.aiSetImportPropertyInteger(settings, Assimp.AI_CONFIG_IMPORT_NO_SKELETON_MESHES, 1);
-                write(Assimp.aiImportFileExWithProperties(file.toString(), 0, files.io(), settings), result);
+                write(
+                        Assimp.aiImportFileExWithProperties(file.toString(), 0, files.io(), settings),
+                        said(file),
+                        result);
             } finally {
                 Assimp.aiReleasePropertyStore(settings);
             }
         }
     }
 
-    private static void write(@Nullable AIScene scene, Path result) throws Refusal, IOException {
+    private static Predicate<String> said(Path file) throws IOException {
+        String name = file.getFileName().toString().toLowerCase(Locale.ROOT);
+        Set<String> made = FbxUserProperties.names(file);
+        return name.endsWith(".fbx") ? each -> made.contains(each) || each.equals(NOTES) : each -> true;
+    }
+
+    private static void write(@Nullable AIScene scene, Predicate<String> said, Path result)
+            throws Refusal, IOException {
         if (scene == null) {
             throw new Refusal(String.valueOf(Assimp.aiGetErrorString()).strip().replaceAll("\\s+", " "));
         }
-        try (SceneDump dump = new SceneDump(FileChannel.open(
-                result, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE))) {
+        try (SceneDump dump = new SceneDump(
+                FileChannel.open(
+                        result,
+                        StandardOpenOption.CREATE,
+                        StandardOpenOption.TRUNCATE_EXISTING,
+                        StandardOpenOption.WRITE),
+                said)) {
             byte[] json = Json.write(dump.wire(scene)).getBytes(StandardCharsets.UTF_8);
             long at = dump.append(ByteBuffer.wrap(json));
             ByteBuffer tail = ByteBuffer.allocate(16).order(ByteOrder.nativeOrder());
@@ -127,6 +151,7 @@ final class SceneDump implements AutoCloseable {
                 materials,
                 embedded,
                 node(root, 0),
+                NodeValues.of(scene.mMetaData(), said),
                 fixtures(scene),
                 List.of(),
                 new RigDump(this::append).motions(scene),
@@ -307,14 +332,19 @@ final class SceneDump implements AutoCloseable {
             // Pivots and turns of one object in steps of their own: they are folded into it.
             Wire.WireNode child = children.getFirst();
             return new Wire.WireNode(
-                    child.name(), times(child.transform(), transform(node)), child.meshes(), child.children());
+                    child.name(),
+                    times(child.transform(), transform(node)),
+                    child.meshes(),
+                    child.children(),
+                    child.values());
         }
         int[] meshes = new int[node.mNumMeshes()];
         IntBuffer numbers = node.mMeshes();
         if (numbers != null) {
             numbers.get(meshes);
         }
-        return new Wire.WireNode(node.mName().dataString(), transform(node), meshes, children);
+        return new Wire.WireNode(
+                node.mName().dataString(), transform(node), meshes, children, NodeValues.of(node.mMetadata(), said));
     }
 
     /** Sixteen numbers, row by row, for row vectors. */

@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
  * What the worker hands over: this record as JSON, and behind it in the same file the arrays, native byte order, at
  * the places that it names.
  *
+ * @param values what the file says beyond its format of the whole
  * @param unit metres per unit, where the file says so
  * @param up 1 for Y, 2 for Z, where the file says so
  */
@@ -16,6 +17,7 @@ record Wire(
         List<WireMaterial> materials,
         List<WireTexture> embedded,
         WireNode root,
+        Map<String, Object> values,
         List<WireFixture> fixtures,
         List<String> foreign,
         List<WireMotion> motions,
@@ -96,8 +98,14 @@ record Wire(
             float angle,
             float aspect) {}
 
-    /** A transform of 16 numbers, row by row, for row vectors. */
-    record WireNode(String name, double[] transform, int[] meshes, List<WireNode> children) {}
+    /**
+     * An object.
+     *
+     * @param transform 16 numbers, row by row, for row vectors
+     * @param values what the file says of it beyond its format: texts, numbers and truths by name
+     */
+    record WireNode(
+            String name, double[] transform, int[] meshes, List<WireNode> children, Map<String, Object> values) {}
 
     record WireMaterial(
             String name,
@@ -107,7 +115,11 @@ record Wire(
             float roughness,
             float[] emissive,
             boolean doubleSided,
-            Map<String, WireUse> textures) {}
+            Map<String, WireUse> textures) {
+        WireMaterial named(String other) {
+            return new WireMaterial(other, base, opacity, metallic, roughness, emissive, doubleSided, textures);
+        }
+    }
 
     /**
      * How a material uses an image.

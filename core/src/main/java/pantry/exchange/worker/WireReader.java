@@ -35,6 +35,7 @@ import pantry.mesh.Strands;
 import pantry.mesh.Welding;
 import pantry.model.Axis;
 import pantry.model.Colour;
+import pantry.model.CustomValue;
 import pantry.model.Fixture;
 import pantry.model.Material;
 import pantry.model.Model;
@@ -89,6 +90,7 @@ final class WireReader {
                                                         : material)));
             }
             Tree tree = new Tree(wire, parts, rig);
+            tree.keep("", wire.values());
             List<Model.Node> roots = new ArrayList<>();
             tree.node(wire.root())
                     .ifPresent(root -> roots.addAll(
@@ -99,7 +101,7 @@ final class WireReader {
             Model model = new Model(
                     Names.stem(file.getFileName().toString()),
                     roots,
-                    new Model.Extras(fixtures(wire), 0, wire.foreign(), rig.skeleton()));
+                    new Model.Extras(fixtures(wire), 0, wire.foreign(), rig.skeleton()).carrying(tree.values));
             return new Imported(file, model, unit(wire), up(wire), Companions.of(file, gate));
         }
     }
@@ -331,12 +333,21 @@ final class WireReader {
         private final List<Optional<Model.Part>> parts;
         private final WireRig rig;
         private final List<Model.Node> hung = new ArrayList<>();
+        private final List<CustomValue> values = new ArrayList<>();
         private int next;
 
         Tree(Wire wire, List<Optional<Model.Part>> parts, WireRig rig) {
             this.wire = wire;
             this.parts = parts;
             this.rig = rig;
+        }
+
+        private void keep(String object, Map<String, Object> said) {
+            said.forEach((name, value) -> {
+                if (values.size() < CustomValue.MOST) {
+                    values.add(new CustomValue(object, name, value instanceof Integer whole ? (double) whole : value));
+                }
+            });
         }
 
         /** Nothing where it is a joint that nothing stands at. */
@@ -347,6 +358,7 @@ final class WireReader {
                 throw new ExchangeException(
                         file, "object \"" + node.name() + "\" has a place that is not a number or infinite");
             }
+            keep(node.name(), node.values());
             List<Model.Part> own = new ArrayList<>();
             for (int mesh : node.meshes()) {
                 Optional<Model.Part> part = parts.get(mesh);
