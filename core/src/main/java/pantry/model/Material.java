@@ -41,7 +41,9 @@ public record Material(
         ROUGHNESS("roughness", "g", false),
         NORMAL("normal", "rgb", false),
         OCCLUSION("occlusion", "r", false),
-        OPACITY("opacity", "a", false);
+        OPACITY("opacity", "a", false),
+        /** How far the surface is pushed out; shown as a change of its normals where no image says these. */
+        DISPLACEMENT("displacement", "r", false);
 
         private final String input;
         private final String output;

@@ -155,7 +155,7 @@ public record Texture(String name, Optional<Path> file, Sampling sampling, Map<I
     /**
      * How a surface uses an image.
      *
-     * @param strength of a normal map's slopes, or of occlusion
+     * @param strength of a normal map's slopes, or of occlusion; of displacement, how far white stands above black, metres
      */
     public record Sampling(
             Wrap wrapS, Wrap wrapT, Filter filter, Placement placement, float strength, Channel channel) {

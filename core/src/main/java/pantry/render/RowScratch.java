@@ -48,7 +48,7 @@ final class RowScratch {
         /** Of the first set of coordinates; only where the surface has images beside that of its colour. */
         double uvPerMetre;
 
-        /** The directions in which its image goes to the right, and upwards; of any length. */
+        /** How far its image's coordinates go to the right, and upwards, for a unit of each; metres. */
         final double[] tangent = new double[3];
 
         final double[] bitangent = new double[3];

@@ -237,7 +237,8 @@ final class Shading {
      */
     private static void setUp(
             RowScratch.Facing facing, SurfaceMaps maps, RenderMesh mesh, int number, Vec3 e1, Vec3 e2, double area) {
-        float[] uvs = mesh.uvs(maps.normal() == null ? 0 : maps.normal().uvSet());
+        SurfaceMap relief = maps.relief();
+        float[] uvs = mesh.uvs(relief == null ? 0 : relief.uvSet());
         facing.uvPerMetre = 0;
         set(facing.tangent, Vec3.ZERO);
         set(facing.bitangent, Vec3.ZERO);
@@ -354,7 +355,10 @@ final class Shading {
         if (maps != null) {
             point.place(mesh, ia, ib, ic, alpha, beta, gamma);
             point.look(maps, face.uvPerMetre * distance * perFocal);
-            if (maps.normal() != null) {
+            if (maps.relief() != null) {
+                if (maps.height() != null) {
+                    steepen(face, point);
+                }
                 double[] bent = row.normal;
                 bend(face, point.bent, nx, ny, nz, side, bent);
                 nx = bent[0];
@@ -371,6 +375,17 @@ final class Shading {
                 new Vec3(eye.x() + dx * distance, eye.y() + dy * distance, eye.z() + dz * distance),
                 new Vec3(nx, ny, nz),
                 new Vec3(dx * perView, dy * perView, dz * perView));
+    }
+
+    /** Has the slopes of heights as a normal map would say them (Blinn, Simulation of wrinkled surfaces, 1978). */
+    private static void steepen(RowScratch.Facing face, SurfacePoint point) {
+        point.bent[0] = -point.rise[0] / metres(face.tangent);
+        point.bent[1] = -point.rise[1] / metres(face.bitangent);
+    }
+
+    /** How long a unit of coordinates is on the surface; never nothing. */
+    private static float metres(double[] along) {
+        return (float) Math.max(1e-6, Math.sqrt(along[0] * along[0] + along[1] * along[1] + along[2] * along[2]));
     }
 
     /**

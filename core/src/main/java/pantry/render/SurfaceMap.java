@@ -65,7 +65,7 @@ final class SurfaceMap {
         return sampling.uvSet();
     }
 
-    /** Of a normal map's slopes, or of occlusion. */
+    /** Of a normal map's slopes, or of occlusion; of heights, how far white stands above black, metres. */
     float strength() {
         return sampling.strength();
     }
@@ -107,6 +107,18 @@ final class SurfaceMap {
     float number(float u, float v, double uvPerPixel, float[] scratch) {
         sample(u, v, uvPerPixel, scratch);
         return numberOf(scratch);
+    }
+
+    /**
+     * How steeply the heights that the image says rise there.
+     *
+     * @param rise receives metres for each unit of the surface's own coordinates, along each of them
+     */
+    void rise(float u, float v, double uvPerPixel, float[] scratch, float[] rise) {
+        float step = (float) Math.max(uvPerPixel, 1 / Math.max(1, density));
+        float by = sampling.strength() / (2 * step);
+        rise[0] = by * (number(u + step, v, uvPerPixel, scratch) - number(u - step, v, uvPerPixel, scratch));
+        rise[1] = by * (number(u, v + step, uvPerPixel, scratch) - number(u, v - step, uvPerPixel, scratch));
     }
 
     /** Brings a coordinate to what a repeating image shows there. */

@@ -23,6 +23,9 @@ final class SurfacePoint {
     /** Along the surface's own axes: to the right of its image, upwards in it, and off the surface. */
     final float[] bent = {0, 0, 1};
 
+    /** How its heights rise along the surface's own coordinates, metres for each unit of them. */
+    final float[] rise = new float[2];
+
     private final float[] looked = new float[4];
     private @Nullable RenderMesh mesh;
     private int a;
@@ -51,6 +54,8 @@ final class SurfacePoint {
         bent[0] = 0;
         bent[1] = 0;
         bent[2] = 1;
+        rise[0] = 0;
+        rise[1] = 0;
     }
 
     /**
@@ -101,6 +106,10 @@ final class SurfacePoint {
             bent[0] = (2 * looked[0] - 1) * map.strength();
             bent[1] = (2 * looked[1] - 1) * map.strength();
             bent[2] = 2 * looked[2] - 1;
+        }
+        map = maps.height();
+        if (map != null && find(map)) {
+            map.rise(u, v, uvPerPixel, looked, rise);
         }
     }
 

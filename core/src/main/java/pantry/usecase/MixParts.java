@@ -33,6 +33,7 @@ import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.ShaderNetwork;
 import pantry.model.ShaderNetwork.Graph;
+import pantry.model.Texture;
 import pantry.shading.NetworkBaker;
 import pantry.shading.PartMix;
 import pantry.shading.PartOutputs;
@@ -206,9 +207,11 @@ public final class MixParts {
 
     /** What no network says of a surface stays as it was. */
     private static Material finished(Material made, Material before) {
-        Material kept = before.texture(Material.Slot.OCCLUSION)
-                .map(image -> made.with(Material.Slot.OCCLUSION, image))
-                .orElse(made);
+        Material kept = made;
+        for (Material.Slot slot : List.of(Material.Slot.OCCLUSION, Material.Slot.DISPLACEMENT)) {
+            Optional<Texture> image = before.texture(slot);
+            kept = image.isPresent() ? kept.with(slot, image.get()) : kept;
+        }
         return kept.withCutoff(before.finish().cutoff());
     }
 

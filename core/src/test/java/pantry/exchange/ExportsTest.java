@@ -25,6 +25,7 @@ import pantry.base.Sha256;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.format.ExportImages;
+import pantry.exchange.format.HeightImages;
 import pantry.exchange.gltf.GltfReader;
 import pantry.exchange.obj.ObjReader;
 import pantry.exchange.ply.PlyReader;
@@ -396,5 +397,34 @@ class ExportsTest {
                         .strength())
                 .isEqualTo(0.5f);
         assertThat(materials.getLast().texture(Slot.NORMAL)).isEmpty();
+        assertThat(materials
+                        .getLast()
+                        .texture(Slot.DISPLACEMENT)
+                        .orElseThrow()
+                        .sampling()
+                        .strength())
+                .isEqualTo(HeightImages.USUAL);
+    }
+
+    @Test
+    void heightsGoOutToObjAndAreToldWhereAFormatHasNone() throws IOException {
+        Path height = image(out.resolve("height.png"), 0x808080);
+        Texture heights = new Texture("height.png", java.util.Optional.of(height))
+                .with(Texture.Sampling.USUAL.withStrength(0.05f));
+        Material bark = Material.plain("Bark", Colour.WHITE, 0, 1).with(Slot.DISPLACEMENT, heights);
+        Model model = pantry.testing.Workshop.model("Log", pantry.mesh.Shapes.plate(1, 1))
+                .withMaterials(each -> bark);
+        ModelWriters.write(model, out.resolve("log.obj"));
+        assertThat(read(out.resolve("log.obj"))
+                        .materials()
+                        .iterator()
+                        .next()
+                        .texture(Slot.DISPLACEMENT)
+                        .orElseThrow()
+                        .sampling()
+                        .strength())
+                .isCloseTo(0.05f, org.assertj.core.api.Assertions.within(1e-6f));
+        assertThat(ModelWriters.write(model, out.resolve("log.glb")).left())
+                .contains("glTF has no displacement: the image of Bark is left out");
     }
 }

@@ -87,6 +87,26 @@ class SurfaceMapsTest {
         assertThat(bent).as("it is seen at all").isNotEqualTo(middle(drawn(WALL, plain)));
     }
 
+    /** A ramp's slope is its rise by the length that the image lies on: here 2 m. */
+    @ParameterizedTest
+    @CsvSource({"1, 30", "1, -30", "0, 25", "0, -25"})
+    void heightsThatRiseEvenlyLookLikeASurfaceThatIsTurnedSo(int axis, double degrees) throws IOException {
+        Vec3 normal = Matrix4.rotation(axis, degrees).direction(new Vec3(0, 0, 1));
+        double slope = -(axis == 1 ? normal.x() : normal.y()) / normal.z();
+        Texture ramp = image("ramp", (x, y) -> {
+            int level = 16 * (axis == 1 ? x : 15 - y) + 8;
+            return opaque(level, level, level);
+        });
+        Texture heights = ramp.with(Texture.Sampling.USUAL.withStrength((float) (2 * slope * 255 / 256)));
+        Material plain = Material.plain("Grey", GREY, 0, 0.5);
+        int bent = middle(drawn(WALL, plain.with(Slot.DISPLACEMENT, heights)));
+        assertAlike(bent, middle(drawn(WALL.transformed(Matrix4.rotation(axis, degrees)), plain)), 2);
+        // Where normals are said, they say what follows from the heights already.
+        int flat = opaque(128, 128, 255);
+        Material both = plain.with(Slot.DISPLACEMENT, heights).with(Slot.NORMAL, image("flat", (x, y) -> flat));
+        assertAlike(middle(drawn(WALL, both)), middle(drawn(WALL, plain)), 2);
+    }
+
     private static int coded(double value) {
         return (int) Math.round((value + 1) * 127.5);
     }

@@ -52,9 +52,10 @@ public record TextureSet(String name, Path leader, Map<String, Map<Slot, Texture
         OCCLUSION("ao", "occlusion", "ambientocclusion"),
         OPACITY("opacity", "alpha"),
         EMISSIVE("emissive", "emission"),
+        DISPLACEMENT("height", "displacement", "disp"),
         PACKED("orm", "arm", "occlusionroughnessmetallic"),
-        /** Normals whose green points down, heights, and what is rough the other way round. */
-        UNUSED("normaldx", "nordx", "normaldirectx", "height", "displacement", "disp", "gloss", "glossiness");
+        /** Normals whose green points down, and what is rough the other way round. */
+        UNUSED("normaldx", "nordx", "normaldirectx", "gloss", "glossiness");
 
         private final Set<String> words;
 
@@ -194,6 +195,7 @@ public record TextureSet(String name, Path leader, Map<String, Map<Slot, Texture
                 wanted.put(Slot.METALLIC, image);
             }
             case OPACITY -> wanted.put(Slot.OPACITY, image.with(Texture.Sampling.USUAL.with(Texture.Channel.RED)));
+            case DISPLACEMENT -> wanted.put(Slot.DISPLACEMENT, HeightImages.of(image));
             case UNUSED -> {}
             default -> wanted.put(Slot.valueOf(named.role().name()), image);
         }

@@ -98,6 +98,9 @@ final class GltfMaterialWriter {
             images.texture(emissive, Slot.EMISSIVE)
                     .ifPresent(index -> made.setEmissiveTexture(placed(new TextureInfo(), index, emissive)));
         }
+        if (material.texture(Slot.DISPLACEMENT).isPresent()) {
+            notes.left("glTF has no displacement: the image of " + material.name() + " is left out");
+        }
         finish(made, material.finish());
         made.setPbrMetallicRoughness(surface);
         return made;

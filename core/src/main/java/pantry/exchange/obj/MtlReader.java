@@ -1,6 +1,5 @@
 package pantry.exchange.obj;
 
-import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
@@ -16,6 +15,7 @@ import java.util.stream.Stream;
 import pantry.base.FileGate;
 import pantry.base.ImageDecoder;
 import pantry.exchange.format.Companions;
+import pantry.exchange.format.HeightImages;
 import pantry.exchange.format.PhongTerms;
 import pantry.exchange.format.TextScanner;
 import pantry.model.Colour;
@@ -27,9 +27,6 @@ import pantry.model.Texture;
  * ({@link PhongTerms}); the later terms of metalness and roughness ({@code Pm}, {@code Pr}) are taken as they are.
  */
 final class MtlReader {
-    /** How far red and blue of a pixel may be apart that counts as grey, of 255. */
-    private static final int GREY = 24;
-
     private static final Pattern STATEMENT = Pattern.compile("[A-Za-z_][A-Za-z_0-9]*(\\s|$)");
 
     private final Path file;
@@ -158,38 +155,25 @@ final class MtlReader {
             case "map_d" -> image(Material.Slot.OPACITY);
             case "norm", "map_kn" -> image(Material.Slot.NORMAL);
             case "bump", "map_bump" -> bump();
+            case "disp", "map_disp" -> {
+                image(Material.Slot.DISPLACEMENT);
+                textures.computeIfPresent(Material.Slot.DISPLACEMENT, (slot, texture) -> HeightImages.of(texture));
+            }
             default -> {}
         }
     }
 
-    /** Many programs name a normal map by the word for heights; what is of heights indeed is left out. */
+    /** Many programs name a normal map by the word for heights. */
     private void bump() {
         Optional<Texture> before = Optional.ofNullable(textures.get(Material.Slot.NORMAL));
         image(Material.Slot.NORMAL);
         Texture given = textures.get(Material.Slot.NORMAL);
         boolean heights =
-                given != null && given.file().filter(MtlReader::isOfHeights).isPresent();
+                given != null && given.file().filter(HeightImages::isGrey).isPresent();
         if (heights) {
             textures.remove(Material.Slot.NORMAL);
             before.ifPresent(texture -> textures.put(Material.Slot.NORMAL, texture));
-        }
-    }
-
-    /** Whether an image is grey all over, as heights are and directions are not. */
-    private static boolean isOfHeights(Path image) {
-        try {
-            BufferedImage seen = ImageDecoder.read(image, 64);
-            for (int y = 0; y < seen.getHeight(); y++) {
-                for (int x = 0; x < seen.getWidth(); x++) {
-                    int rgb = seen.getRGB(x, y);
-                    if (Math.abs((rgb >> 16 & 0xff) - (rgb & 0xff)) > GREY) {
-                        return false;
-                    }
-                }
-            }
-            return true;
-        } catch (IOException e) {
-            return false;
+            textures.put(Material.Slot.DISPLACEMENT, HeightImages.of(given));
         }
     }
 

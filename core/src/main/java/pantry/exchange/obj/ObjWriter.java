@@ -17,6 +17,7 @@ import pantry.base.AtomicFiles;
 import pantry.base.Names;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
+import pantry.exchange.format.HeightImages;
 import pantry.exchange.format.PlacedParts;
 import pantry.exchange.format.PlacedParts.Placed;
 import pantry.mesh.Channel;
@@ -127,6 +128,7 @@ public final class ObjWriter {
             image(out, material, "map_Pm", Slot.METALLIC);
             image(out, material, "map_d", Slot.OPACITY);
             image(out, material, "norm", Slot.NORMAL);
+            image(out, material, "disp", Slot.DISPLACEMENT);
             if (material.texture(Slot.OCCLUSION).isPresent()) {
                 notes.left(FORMAT + " has no occlusion: the image of " + material.name() + " is left out");
             }
@@ -169,8 +171,11 @@ public final class ObjWriter {
             notes.left(FORMAT + " repeats images or ends them on all sides: " + word + " of " + material.name()
                     + " repeats");
         }
-        if (slot == Slot.NORMAL && sampling.strength() != 1) {
-            out.append(" -bm ").append(sampling.strength());
+        float factor = slot == Slot.NORMAL
+                ? sampling.strength()
+                : slot == Slot.DISPLACEMENT ? sampling.strength() / HeightImages.USUAL : 1;
+        if (factor != 1) {
+            out.append(" -bm ").append(factor);
         }
         if (!slot.colour() && slot != Slot.NORMAL) {
             String channel = sampling.channel() == Texture.Channel.OF_SLOT

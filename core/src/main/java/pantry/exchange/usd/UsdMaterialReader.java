@@ -183,7 +183,16 @@ final class UsdMaterialReader {
     private Texture.Sampling sampling(Material.Slot slot, Prim image, String output) {
         double strength = 1;
         if (image.value("inputs:scale").orElse(null) instanceof Value.Tuple(double[] scale) && scale.length == 4) {
-            strength = slot == Material.Slot.NORMAL ? scale[0] / 2 : slot == Material.Slot.OCCLUSION ? scale[0] : 1;
+            strength = switch (slot) {
+                case NORMAL -> scale[0] / 2;
+                case OCCLUSION -> scale[0];
+                case DISPLACEMENT -> scale[Math.max(0, "rgba".indexOf(output))];
+                default -> 1;
+            };
+        }
+        if (slot == Material.Slot.DISPLACEMENT) {
+            // Lengths of a stage are in its unit.
+            strength *= stage.rootLayer().number("metersPerUnit").orElse(0.01);
         }
         Optional<Prim> source = connected(image, "inputs:st");
         float[] scale = {1, 1};

@@ -121,13 +121,18 @@ final class UsdMaterialWriter {
                     case METALLIC -> one(material.metallic());
                     case ROUGHNESS -> one(material.roughness());
                     case OPACITY -> one(material.opacity());
-                    case OCCLUSION -> one(strength);
+                    case OCCLUSION, DISPLACEMENT -> one(strength);
                     case NORMAL -> new float[] {2 * strength, 2 * strength, 2};
                 };
         if (slot == Material.Slot.NORMAL) {
             ShaderSpecs.input(image, "float4", "bias", new Value.Tuple(-strength, -strength, -1, 0));
         } else if (slot == Material.Slot.OCCLUSION && strength != 1) {
             ShaderSpecs.input(image, "float4", "bias", new Value.Tuple(1 - strength, 1 - strength, 1 - strength, 0));
+        }
+        if (slot == Material.Slot.DISPLACEMENT) {
+            // Half grey is where the surface is (common practice).
+            double down = -strength / 2;
+            ShaderSpecs.input(image, "float4", "bias", new Value.Tuple(down, down, down, 0));
         }
         if (by[0] != 1 || by[1] != 1 || by[2] != 1) {
             double alpha = slot.colour() || slot == Material.Slot.NORMAL ? 1 : by[0];

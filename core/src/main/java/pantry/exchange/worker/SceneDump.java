@@ -377,6 +377,7 @@ final class SceneDump implements AutoCloseable {
         put(textures, "ROUGHNESS", material, Assimp.aiTextureType_DIFFUSE_ROUGHNESS);
         put(textures, "EMISSIVE", material, Assimp.aiTextureType_EMISSIVE, Assimp.aiTextureType_EMISSION_COLOR);
         put(textures, "OCCLUSION", material, Assimp.aiTextureType_AMBIENT_OCCLUSION, Assimp.aiTextureType_LIGHTMAP);
+        put(textures, "DISPLACEMENT", material, Assimp.aiTextureType_DISPLACEMENT, Assimp.aiTextureType_HEIGHT);
         put(textures, "OPACITY", material, Assimp.aiTextureType_OPACITY);
         AIString name = AIString.calloc();
         try {

@@ -26,6 +26,7 @@ import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.format.Companions;
 import pantry.exchange.format.ExchangeException;
+import pantry.exchange.format.HeightImages;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.PhongTerms;
 import pantry.exchange.usd.UsdModelReader;
@@ -407,7 +408,15 @@ final class WireReader {
                     textures.put(image, texture);
                 }
                 Material.Slot slot = Material.Slot.valueOf(use.getKey());
-                made = made.with(slot, texture.with(sampling(use.getValue(), slot, texture)));
+                Texture used = texture.with(sampling(use.getValue(), slot, texture));
+                if (slot != Material.Slot.DISPLACEMENT) {
+                    made = made.with(slot, used);
+                } else if (used.file().filter(HeightImages::isGrey).isPresent()) {
+                    made = made.with(slot, HeightImages.of(used));
+                } else if (made.texture(Material.Slot.NORMAL).isEmpty()) {
+                    // Many programs name a normal map by the word for heights.
+                    made = made.with(Material.Slot.NORMAL, used);
+                }
             }
             materials.add(made.withSoundOpacity());
         }

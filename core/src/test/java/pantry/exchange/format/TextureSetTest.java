@@ -96,7 +96,9 @@ class TextureSetTest extends WithWorkshop {
         assertThat(textures.get(Slot.OPACITY).sampling().channel()).isEqualTo(Texture.Channel.RED);
         assertThat(set.unused())
                 .extracting(file -> file.getFileName().toString())
-                .containsExactly("hull_height.png", "hull_normal_dx.png");
+                .containsExactly("hull_normal_dx.png");
+        assertThat(textures.get(Slot.DISPLACEMENT).name()).isEqualTo("hull_height.png");
+        assertThat(textures.get(Slot.DISPLACEMENT).sampling().strength()).isEqualTo(HeightImages.USUAL);
         Material material = set.materials().get("usual");
         assertThat(material.roughness()).isEqualTo(1);
         assertThat(material.metallic()).isEqualTo(1);
@@ -145,7 +147,9 @@ class TextureSetTest extends WithWorkshop {
         assertThat(Listing.of(files, Progress.NONE).entries()).hasSize(2);
         assertThat(Listing.of(files, false, Progress.NONE).entries()).hasSize(4);
         Imported together = workshop.readers().read(files.getFirst(), Progress.NONE);
-        assertThat(together.model().extras().foreign()).containsExactly("images of no use here: planks_height.png");
+        assertThat(together.model().extras().foreign()).isEmpty();
+        assertThat(together.model().materials()).allSatisfy(material -> assertThat(material.texture(Slot.DISPLACEMENT))
+                .isPresent());
         assertThat(workshop.readers().readAlone(files.getFirst(), Progress.NONE).holds())
                 .isEqualTo(Imported.Holds.IMAGE);
         assertThat(workshop.readers().read(files.get(1), Progress.NONE).holds())

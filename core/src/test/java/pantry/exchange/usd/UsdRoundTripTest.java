@@ -90,6 +90,7 @@ class UsdRoundTripTest {
                 .with(Material.Slot.BASE, image(lying))
                 .with(Material.Slot.NORMAL, image(bumpy))
                 .with(Material.Slot.METALLIC, image(Texture.Sampling.USUAL))
+                .with(Material.Slot.DISPLACEMENT, image(Texture.Sampling.USUAL.withStrength(0.25f)))
                 .with(Material.Slot.EMISSIVE, image(Texture.Sampling.USUAL));
         Channel second = new Channel(new float[] {0, 0, 2, 0, 2, 2, 0, 2}, 2, Channel.Per.POINT);
         Model read = again(of(new Model.Part(square(Map.of("st1", second)), rich)), ending);
@@ -104,7 +105,12 @@ class UsdRoundTripTest {
                 .isEqualTo(lying);
         assertThat(material.texture(Material.Slot.NORMAL).orElseThrow().sampling())
                 .isEqualTo(bumpy);
-        assertThat(material.textures()).hasSize(4).allSatisfy((slot, texture) -> assertThat(texture.found())
+        assertThat(material.texture(Material.Slot.DISPLACEMENT)
+                        .orElseThrow()
+                        .sampling()
+                        .strength())
+                .isEqualTo(0.25f);
+        assertThat(material.textures()).hasSize(5).allSatisfy((slot, texture) -> assertThat(texture.found())
                 .isTrue());
         Mesh mesh = read.meshes().iterator().next();
         assertThat(mesh.primvars().get("st1").data()).containsExactly(second.data());
