@@ -2,6 +2,7 @@ package pantry.cli;
 
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import pantry.library.Asset;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
@@ -33,6 +34,12 @@ final class MixCommand extends LibraryCommand<MixCommand.Result> {
     @Option(names = "--everywhere", description = "It shows everywhere alike, not where its mask says.")
     private boolean everywhere;
 
+    @Option(
+            names = "--by",
+            paramLabel = "P",
+            description = "The id or Shelf/Name of another part by whose mask it shows, rather than by its own.")
+    private Optional<String> by = Optional.empty();
+
     @Option(names = "--without", paramLabel = "P", description = "Take this part out instead.")
     private Optional<String> without = Optional.empty();
 
@@ -42,7 +49,13 @@ final class MixCommand extends LibraryCommand<MixCommand.Result> {
     @Option(names = "--draft", description = "As a draft; scenes that follow the material keep the version they have.")
     private boolean draft;
 
-    record MixedIn(String name, String id, Double percent, boolean masked) {}
+    /** @param by the name of the part whose mask says where; null where that is its own, or none */
+    record MixedIn(
+            String name,
+            String id,
+            Double percent,
+            boolean masked,
+            @Nullable String by) {}
 
     /** @param version that was published; null where nothing was changed */
     record Result(String asset, String name, String version, List<MixedIn> parts) {}
@@ -56,12 +69,16 @@ final class MixCommand extends LibraryCommand<MixCommand.Result> {
         if (part.isPresent() && without.isPresent()) {
             throw wrongCall("Give --part or --without, not both.");
         }
+        if (by.isPresent() && (everywhere || part.isEmpty())) {
+            throw wrongCall("--by goes with --part, and not with --everywhere.");
+        }
         if (!(amount >= 0 && amount <= 100)) {
             throw wrongCall("--amount is a number of per cent, 0 to 100.");
         }
         Asset material = asset(what);
         MixParts mix = new MixParts(workbench.intake(), workbench.readers(), library());
-        Optional<Change> change = part.<Change>map(named -> new Change.In(asset(named), amount / 100, !everywhere))
+        Optional<Change> change = part.<Change>map(
+                        named -> new Change.In(asset(named), amount / 100, !everywhere, by.map(this::asset)))
                 .or(() -> without.map(named -> new Change.Out(asset(named))));
         if (change.isEmpty()) {
             return result(material, null, mix);
@@ -75,13 +92,18 @@ final class MixCommand extends LibraryCommand<MixCommand.Result> {
         return result(published.asset(), published.version(), mix);
     }
 
-    private static Result result(Asset material, @org.jspecify.annotations.Nullable String version, MixParts mix) {
+    private static Result result(Asset material, @Nullable String version, MixParts mix) {
         List<MixedIn> parts = mix.parts(material).stream()
                 .map(each -> new MixedIn(
                         each.asset().map(asset -> asset.card().name()).orElse(each.name()),
                         each.asset().map(asset -> asset.card().id()).orElse(""),
                         each.amount().map(share -> 100 * share).orElse(null),
-                        each.masked()))
+                        each.masked(),
+                        each.by()
+                                .map(mask -> mask.asset()
+                                        .map(asset -> asset.card().name())
+                                        .orElse(mask.name()))
+                                .orElse(null)))
                 .toList();
         return new Result(material.card().id(), material.card().name(), version, parts);
     }
@@ -97,7 +119,9 @@ final class MixCommand extends LibraryCommand<MixCommand.Result> {
                     "  %s%s%s",
                     each.name(),
                     each.percent() == null ? "" : ", " + Math.round(each.percent()) + " %",
-                    each.masked() ? " where its mask says" : "");
+                    each.by() != null
+                            ? " where the mask of " + each.by() + " says"
+                            : each.masked() ? " where its mask says" : "");
         }
     }
 }

@@ -139,6 +139,18 @@ class BakeCommandTest {
         assertThat((List<?>) remade.get("left")).isEmpty();
         assertThat(shell.run("mix", "Materials/Paint", "--library", library)).isZero();
         assertThat(shell.printed()).contains("Rust, 60 % where its mask says");
+        assertThat(shell.run(
+                        "mix",
+                        "Materials/Paint",
+                        "--part",
+                        "Materials/Rust",
+                        "--by",
+                        "Materials/Rust",
+                        "--everywhere",
+                        "--library",
+                        library))
+                .isEqualTo(2);
+        assertThat(shell.said()).contains("--by goes with --part, and not with --everywhere");
         assertThat(shell.run("mix", "Materials/Paint", "--without", "Materials/Rust", "--library", library))
                 .isZero();
         assertThat(shell.printed()).contains("Paint v004").contains("nothing is mixed in");

@@ -17,7 +17,8 @@ import pantry.model.ShaderNetwork.Node;
 
 /**
  * Material parts mixed into the networks of materials: before each input of the surface that a part has an output for stands
- * a node that mixes the two. How much shows is one number for the whole part, multiplied by the part's mask where it has one.
+ * a node that mixes the two. How much shows is one number for the whole part, multiplied by a mask: the part's own, or that
+ * of another one.
  */
 public final class PartMix {
     private static final String AMOUNT = "_amount";
@@ -26,14 +27,33 @@ public final class PartMix {
     private PartMix() {}
 
     /**
+     * A part by the name that it is called in a network; a number is added where that is taken.
+     *
+     * @param graph what it is made of
+     */
+    public record Named(String name, Graph graph) {}
+
+    /** What says where a part shows. */
+    public sealed interface Where {
+        /** It shows everywhere alike. */
+        record Everywhere() implements Where {}
+
+        /** It shows where its own mask says, if it has one. */
+        record OwnMask() implements Where {}
+
+        /** It shows where the mask of another part says. */
+        record MaskOf(Named part) implements Where {}
+    }
+
+    /**
      * Mixes a part over what a network is now.
      *
-     * @param name what the part is called in the network; a number is added where that is taken
      * @param amount how much of the part shows, 0 to 1
-     * @param masked whether that is where the part's mask says, if it has one
-     * @throws IllegalArgumentException where none of the part's outputs is for a surface
+     * @throws IllegalArgumentException where none of the part's outputs is for a surface, or another part has no mask
      */
-    public static ShaderNetwork mixed(ShaderNetwork network, String name, Graph part, double amount, boolean masked) {
+    public static ShaderNetwork mixed(ShaderNetwork network, Named mixedIn, double amount, Where where) {
+        String name = mixedIn.name();
+        Graph part = mixedIn.graph();
         PartOutputs outputs = PartOutputs.of(part);
         if (outputs.bySlot().isEmpty()) {
             throw new IllegalArgumentException(name + " has nothing for a surface among its outputs "
@@ -41,12 +61,22 @@ public final class PartMix {
         }
         Set<String> taken = new HashSet<>(network.nodes().keySet());
         taken.addAll(network.graphs().keySet());
-        String own = Names.free(Names.identifier(name), each -> taken.stream().anyMatch(other -> isOf(other, each)));
+        String own = free(name, taken);
+        taken.add(own);
         Map<String, Graph> graphs = new LinkedHashMap<>(network.graphs());
         graphs.put(own, part);
         Map<String, Node> nodes = new LinkedHashMap<>(network.nodes());
-        Optional<String> mask = outputs.mask().filter(output -> masked);
-        mask.ifPresent(output -> nodes.put(own + MASK, mask(own, output)));
+        Optional<Link> mask =
+                switch (where) {
+                    case Where.Everywhere() -> Optional.empty();
+                    case Where.OwnMask() -> outputs.mask().map(output -> new Link(Link.From.GRAPH, own, output));
+                    case Where.MaskOf(Named other) -> {
+                        String stands = free(other.name(), taken);
+                        graphs.put(stands, other.graph());
+                        yield Optional.of(new Link(Link.From.GRAPH, stands, maskOf(other)));
+                    }
+                };
+        mask.ifPresent(link -> nodes.put(own + MASK, mask(link)));
         nodes.put(own + AMOUNT, amount(own, mask.isPresent(), amount));
         Node surface = network.nodes().get(network.surface());
         SurfaceInputs kind = new SurfaceInputs(surface.category());
@@ -71,10 +101,20 @@ public final class PartMix {
         return node.equals(part) || node.startsWith(part + "_");
     }
 
-    /** A part's mask, of which what is below 0 or above 1 would make other colours than there are. */
-    private static Node mask(String part, String output) {
-        return PartOutputs.node(
-                "clamp", "float", Map.of("in", Input.of("float", new Link(Link.From.GRAPH, part, output))));
+    private static String free(String name, Set<String> taken) {
+        return Names.free(Names.identifier(name), each -> taken.stream().anyMatch(other -> isOf(other, each)));
+    }
+
+    private static String maskOf(Named part) {
+        return PartOutputs.of(part.graph())
+                .mask()
+                .orElseThrow(() -> new IllegalArgumentException(part.name() + " has no mask among its outputs "
+                        + String.join(", ", part.graph().outputs().keySet())));
+    }
+
+    /** A mask, of which what is below 0 or above 1 would make other colours than there are. */
+    private static Node mask(Link output) {
+        return PartOutputs.node("clamp", "float", Map.of("in", Input.of("float", output)));
     }
 
     /** How much shows: the number, or the mask times the number. */
@@ -113,6 +153,15 @@ public final class PartMix {
     public static boolean isMasked(ShaderNetwork network, String part) {
         Node amount = network.nodes().get(part + AMOUNT);
         return amount != null && amount.category().equals("multiply");
+    }
+
+    /** The name of the part by whose mask another one shows; empty where that is its own, or none. */
+    public static Optional<String> maskedBy(ShaderNetwork network, String part) {
+        return Optional.ofNullable(network.nodes().get(part + MASK))
+                .flatMap(node -> node.input("in"))
+                .flatMap(Input::link)
+                .map(Link::name)
+                .filter(name -> !name.equals(part));
     }
 
     /** A network without a part that was mixed in; what lay below it and above it stays. */

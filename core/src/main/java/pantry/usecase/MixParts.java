@@ -10,6 +10,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.PantryException;
@@ -63,9 +65,14 @@ public final class MixParts {
      * @param name what it is called in the material's network
      * @param asset that it is; empty where the library does not have it
      * @param amount how much of it shows, 0 to 1; empty where it is not mixed in by Pantry
-     * @param masked whether that is where its mask says
+     * @param masked whether that is where a mask says
+     * @param by the name of another part whose mask that is, and the asset that it is; empty where it is its own
      */
-    public record Mixed(String name, Optional<Asset> asset, Optional<Double> amount, boolean masked) {}
+    public record Mixed(
+            String name, Optional<Asset> asset, Optional<Double> amount, boolean masked, Optional<Mask> by) {}
+
+    /** A part of whose outputs only the mask is used. */
+    public record Mask(String name, Optional<Asset> asset) {}
 
     /** A change of what is mixed into the materials of an asset. */
     public sealed interface Change {
@@ -73,9 +80,14 @@ public final class MixParts {
          * Mixes a part in, over what is there; of one that is mixed in already, changes how much shows.
          *
          * @param amount 0 to 1
-         * @param masked whether it shows where its mask says, if it has one
+         * @param masked whether it shows where a mask says, if there is one
+         * @param by the part whose mask that is; empty for its own
          */
-        record In(Asset part, double amount, boolean masked) implements Change {}
+        record In(Asset part, double amount, boolean masked, Optional<Asset> by) implements Change {
+            public In(Asset part, double amount, boolean masked) {
+                this(part, amount, masked, Optional.empty());
+            }
+        }
 
         /** Takes a part out. */
         record Out(Asset part) implements Change {}
@@ -96,30 +108,59 @@ public final class MixParts {
     public List<Mixed> parts(Asset material) {
         Map<String, Mixed> parts = new LinkedHashMap<>();
         for (Material each : materialsOf(material).materials()) {
-            each.network().ifPresent(network -> network.parts()
-                    .forEach((name, graph) -> parts.putIfAbsent(
-                            name,
-                            new Mixed(
-                                    name,
-                                    owner(graph),
-                                    PartMix.amount(network, name),
-                                    PartMix.isMasked(network, name)))));
+            each.network().ifPresent(network -> {
+                Set<String> masks = masks(network);
+                network.parts().forEach((name, graph) -> {
+                    if (!masks.contains(name)) {
+                        parts.putIfAbsent(name, mixed(network, name, graph));
+                    }
+                });
+            });
         }
         // A network is read from its surface on.
         return List.copyOf(parts.values()).reversed();
     }
 
-    /** The parts of the library that can be mixed in, and whether each says by a mask where it shows. */
-    public Map<Asset, Boolean> available() {
+    private static Set<String> masks(ShaderNetwork network) {
+        return network.parts().keySet().stream()
+                .flatMap(name -> PartMix.maskedBy(network, name).stream())
+                .collect(Collectors.toSet());
+    }
+
+    private Mixed mixed(ShaderNetwork network, String name, Graph graph) {
+        Optional<Mask> by = PartMix.maskedBy(network, name)
+                .map(mask -> new Mask(
+                        mask, Optional.ofNullable(network.parts().get(mask)).flatMap(this::owner)));
+        return new Mixed(name, owner(graph), PartMix.amount(network, name), PartMix.isMasked(network, name), by);
+    }
+
+    /**
+     * What of a library can be mixed into materials.
+     *
+     * @param parts those that have something for a surface, and whether each says by a mask where it shows
+     * @param masks those that have a mask, by which others can show
+     */
+    public record Available(Map<Asset, Boolean> parts, List<Asset> masks) {
+        public static final Available NOTHING = new Available(Map.of(), List.of());
+    }
+
+    /** What can be mixed in. */
+    public Available available() {
         Map<Asset, Boolean> parts = new LinkedHashMap<>();
+        List<Asset> masks = new ArrayList<>();
         for (Asset asset : library.assets()) {
             if (asset.card().kind() == AssetKind.MATERIAL_PART && asset.ready().isPresent()) {
-                outputs(asset)
-                        .filter(outputs -> !outputs.bySlot().isEmpty())
-                        .ifPresent(outputs -> parts.put(asset, outputs.mask().isPresent()));
+                outputs(asset).ifPresent(outputs -> {
+                    if (!outputs.bySlot().isEmpty()) {
+                        parts.put(asset, outputs.mask().isPresent());
+                    }
+                    if (outputs.mask().isPresent()) {
+                        masks.add(asset);
+                    }
+                });
             }
         }
-        return parts;
+        return new Available(parts, masks);
     }
 
     /** Empty where the part cannot be read, which its own card tells. */
@@ -152,8 +193,9 @@ public final class MixParts {
     }
 
     private static boolean isOf(Mixed mixed, Asset part) {
-        return mixed.asset()
+        return Stream.concat(mixed.asset().stream(), mixed.by().flatMap(Mask::asset).stream())
                 .filter(asset -> asset.card().id().equals(part.card().id()))
+                .findAny()
                 .isPresent();
     }
 
@@ -264,18 +306,25 @@ public final class MixParts {
         return switch (change) {
             case Change.Anew() -> network -> network;
             case Change.Out(Asset part) -> network -> without(network, part);
-            case Change.In(Asset part, double amount, boolean masked) -> {
-                Graph graph = graphOf(part);
-                String name = Names.identifier(part.card().name());
+            case Change.In(Asset part, double amount, boolean masked, Optional<Asset> by) -> {
+                PartMix.Named named = named(part);
+                PartMix.Where where = masked
+                        ? by.<PartMix.Where>map(mask -> new PartMix.Where.MaskOf(named(mask)))
+                                .orElseGet(PartMix.Where.OwnMask::new)
+                        : new PartMix.Where.Everywhere();
                 yield network -> {
                     try {
-                        return PartMix.mixed(without(network, part), name, graph, amount, masked);
+                        return PartMix.mixed(without(network, part), named, amount, where);
                     } catch (IllegalArgumentException e) {
                         throw new PantryException(part.readyLayer(), String.valueOf(e.getMessage()));
                     }
                 };
             }
         };
+    }
+
+    private PartMix.Named named(Asset part) {
+        return new PartMix.Named(Names.identifier(part.card().name()), graphOf(part));
     }
 
     private ShaderNetwork without(ShaderNetwork network, Asset part) {
@@ -326,7 +375,7 @@ public final class MixParts {
         String version = asset.shown().orElseThrow(() -> new LibraryException(asset.folder(), "has no version"));
         Model read = readers.read(asset.entryLayer(version), Progress.NONE).model();
         List<Model.Node> balls = read.roots().stream()
-                .flatMap(root -> root.parts().isEmpty() ? root.children().stream() : java.util.stream.Stream.of(root))
+                .flatMap(root -> root.parts().isEmpty() ? root.children().stream() : Stream.of(root))
                 .toList();
         return new Model(asset.card().name(), balls, Model.Extras.NONE);
     }

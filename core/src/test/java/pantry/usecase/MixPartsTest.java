@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -146,6 +147,78 @@ class MixPartsTest extends WithWorkshop {
         assertThat(library.verify(Progress.NONE).problems()).isEmpty();
     }
 
+    /** A mask that is a part by itself: the left third and nothing else. */
+    private Asset mask(String name, double wide) throws IOException {
+        return received(Files.writeString(folder.resolve(name), """
+                <materialx version="1.39">
+                  <nodegraph name="Streak">
+                    <splitlr name="edge" type="float">
+                      <input name="valuel" type="float" value="1"/><input name="valuer" type="float" value="0"/>
+                      <input name="center" type="float" value="%s"/>
+                    </splitlr>
+                    <output name="streak" type="float" nodename="edge"/>
+                  </nodegraph>
+                </materialx>
+                """.formatted(wide)));
+    }
+
+    @Test
+    void aPartShowsByTheMaskOfAnother() throws IOException {
+        Asset streak = mask("streak.mtlx", 0.3);
+        assertThat(streak.card().kind()).isEqualTo(AssetKind.MATERIAL_PART);
+        assertThat(mix.available().parts()).containsOnlyKeys(library.current(rust));
+        assertThat(mix.available().masks()).containsExactlyInAnyOrder(library.current(rust), library.current(streak));
+        Asset mixed = publish(new MixParts.Change.In(rust, 1, true, Optional.of(streak)));
+        Material material = read(mixed);
+        assertThat(red(material, 0.1)).isCloseTo(0.4, within(0.004));
+        assertThat(red(material, 0.6)).isCloseTo(0.2, within(0.004));
+        // Both are referenced, and a change of either reaches the material.
+        assertThat(Uses.of(mixed.folder())).hasSize(2);
+        assertThat(mix.parts(mixed)).singleElement().satisfies(part -> {
+            assertThat(part.masked()).isTrue();
+            assertThat(part.by().orElseThrow().asset().orElseThrow().card().id())
+                    .isEqualTo(streak.card().id());
+        });
+        assertThat(mix.usersOf(streak)).hasSize(1);
+        Imported wider = workshop.intake()
+                .read(
+                        Files.writeString(
+                                folder.resolve("wider.mtlx"),
+                                Files.readString(folder.resolve("streak.mtlx")).replace("0.3", "0.8")),
+                        Progress.NONE);
+        workshop.intake()
+                .publish(
+                        wider,
+                        Slip.plain("Streak", AssetKind.MATERIAL_PART, "Materials", 1, Axis.Y),
+                        new Intake.Next(streak, VersionStatus.READY, "wider"),
+                        library,
+                        Progress.NONE);
+        assertThat(mix.remake(streak, Progress.NONE).made()).hasSize(1);
+        assertThat(red(read(paint), 0.6)).isCloseTo(0.4, within(0.004));
+        // By its own mask again, and out: the other one is no longer used.
+        publish(new MixParts.Change.In(rust, 1, true));
+        assertThat(mix.parts(library.current(paint)).getFirst().by()).isEmpty();
+        assertThat(mix.usersOf(streak)).isEmpty();
+        publish(new MixParts.Change.Out(rust));
+        assertThat(mix.parts(library.current(paint))).isEmpty();
+    }
+
+    @Test
+    void aMaskAloneIsNothingToMixInAndWhatHasNoMaskIsNone() throws IOException {
+        Asset streak = mask("streak.mtlx", 0.3);
+        assertThatThrownBy(() -> publish(new MixParts.Change.In(streak, 1, true)))
+                .hasMessageContaining("nothing for a surface among its outputs");
+        Asset clay = received(Files.writeString(folder.resolve("clay.mtlx"), """
+                <materialx version="1.39"><nodegraph name="Clay">
+                  <constant name="c" type="color3"><input name="value" type="color3" value="0.5, 0.3, 0.2"/></constant>
+                  <output name="base_color" type="color3" nodename="c"/>
+                </nodegraph></materialx>
+                """));
+        assertThatThrownBy(() -> publish(new MixParts.Change.In(rust, 1, true, Optional.of(clay))))
+                .hasMessageContaining("has no mask");
+        assertThat(library.current(paint).versions()).containsExactly("v001");
+    }
+
     @Test
     void withoutItsMaskItShowsEverywhere() {
         Material material = read(publish(new MixParts.Change.In(rust, 0.25, false)));
@@ -242,9 +315,9 @@ class MixPartsTest extends WithWorkshop {
     void whatIsDamagedIsLeftOutOrNamed() throws IOException {
         publish(new MixParts.Change.In(rust, 0.5, false));
         Asset moss = received(part("moss.mtlx", "0.1, 0.3, 0.1"));
-        assertThat(mix.available()).hasSize(2);
+        assertThat(mix.available().parts()).hasSize(2);
         Files.writeString(moss.entryLayer("v001"), "no layer");
-        assertThat(mix.available().keySet())
+        assertThat(mix.available().parts().keySet())
                 .extracting(asset -> asset.card().name())
                 .containsExactly("Rust");
         Asset mixed = library.current(paint);

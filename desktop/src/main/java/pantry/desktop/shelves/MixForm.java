@@ -2,6 +2,7 @@ package pantry.desktop.shelves;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
@@ -25,7 +26,7 @@ final class MixForm extends VBox {
     private final MixModel model;
     private final ComboBox<Asset> part = new Choice<>();
     private final Slider amount = new Slider(0, 1, 0);
-    private final CheckBox masked = new CheckBox("only where its mask says");
+    private final ComboBox<MixModel.Where> where = new Choice<>();
     private final CheckBox out = new CheckBox("take it out");
     private final PublishForm publish;
 
@@ -35,17 +36,7 @@ final class MixForm extends VBox {
         part.setId("mix-part");
         part.setPromptText("a material part");
         part.setMaxWidth(Double.MAX_VALUE);
-        part.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(Asset asset) {
-                return asset == null ? "" : asset.card().name();
-            }
-
-            @Override
-            public Asset fromString(String name) {
-                throw new UnsupportedOperationException("a part is chosen, not written");
-            }
-        });
+        part.setConverter(words(asset -> asset.card().name()));
         part.setOnAction(event -> model.partProperty().set(Optional.ofNullable(part.getValue())));
         model.partProperty().subscribe(now -> part.setValue(now.orElse(null)));
         amount.setId("mix-amount");
@@ -59,10 +50,17 @@ final class MixForm extends VBox {
         HBox share = new HBox(8, Controls.label("shows", Styles.FAINT), amount, percent);
         share.setAlignment(Pos.CENTER_LEFT);
         share.disableProperty().bind(model.outProperty());
-        masked.setId("mix-masked");
-        masked.selectedProperty().bindBidirectional(model.maskedProperty());
-        model.partProperty().subscribe(now -> Controls.showOnly(masked, model.hasMask()));
-        masked.disableProperty().bind(model.outProperty());
+        where.setId("mix-where");
+        where.setMaxWidth(Double.MAX_VALUE);
+        where.setAccessibleText("Where the part shows");
+        where.setConverter(words(MixModel.Where::words));
+        where.setOnAction(event -> {
+            if (where.getValue() != null) {
+                model.whereProperty().set(where.getValue());
+            }
+        });
+        model.whereProperty().subscribe(now -> showWhere());
+        where.disableProperty().bind(model.outProperty());
         out.setId("mix-out");
         out.selectedProperty().bindBidirectional(model.outProperty());
         model.partProperty()
@@ -85,16 +83,37 @@ final class MixForm extends VBox {
                         + " comes in as one.",
                 Styles.FAINT);
         none.setId("mix-none");
-        VBox mixing = new VBox(8, there, part, share, new HBox(16, masked, out), problem, publish);
+        VBox mixing = new VBox(8, there, part, where, share, out, problem, publish);
         getChildren().addAll(none, mixing);
         model.readProperty().subscribe(read -> {
-            boolean any = !model.partsProperty().get().isEmpty()
+            boolean any = !model.availableProperty().get().parts().isEmpty()
                     || !model.mixedProperty().get().isEmpty();
-            part.getItems().setAll(model.partsProperty().get().keySet());
+            part.getItems().setAll(model.availableProperty().get().parts().keySet());
             part.setValue(model.partProperty().get().orElse(null));
+            showWhere();
             Controls.showOnly(none, read && !any);
             Controls.showOnly(mixing, read && any);
         });
+    }
+
+    private void showWhere() {
+        where.getItems().setAll(model.wheres());
+        where.setValue(model.whereProperty().get());
+        Controls.showOnly(where, where.getItems().size() > 1);
+    }
+
+    private static <T> StringConverter<T> words(Function<T, String> words) {
+        return new StringConverter<>() {
+            @Override
+            public String toString(T thing) {
+                return thing == null ? "" : words.apply(thing);
+            }
+
+            @Override
+            public T fromString(String text) {
+                throw new UnsupportedOperationException("it is chosen, not written");
+            }
+        };
     }
 
     private static String told(List<MixParts.Mixed> mixed) {
@@ -104,6 +123,13 @@ final class MixForm extends VBox {
                                 each.asset().map(asset -> asset.card().name()).orElse(each.name())
                                         + each.amount()
                                                 .map(share -> " " + Math.round(100 * share) + " %")
+                                                .orElse("")
+                                        + each.by()
+                                                .map(mask -> " by the mask of "
+                                                        + mask.asset()
+                                                                .map(asset -> asset.card()
+                                                                        .name())
+                                                                .orElse(mask.name()))
                                                 .orElse(""))
                         .collect(Collectors.joining(", "));
     }

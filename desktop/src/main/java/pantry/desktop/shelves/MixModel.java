@@ -1,7 +1,7 @@
 package pantry.desktop.shelves;
 
+import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
@@ -33,12 +33,13 @@ final class MixModel {
     private final CardModel card;
     private final MixParts mix;
     private final LatestWork trials;
-    private final ReadOnlyObjectWrapper<Map<Asset, Boolean>> parts = new ReadOnlyObjectWrapper<>(Map.of());
+    private final ReadOnlyObjectWrapper<MixParts.Available> available =
+            new ReadOnlyObjectWrapper<>(MixParts.Available.NOTHING);
     private final ReadOnlyObjectWrapper<List<MixParts.Mixed>> mixed = new ReadOnlyObjectWrapper<>(List.of());
     private final ReadOnlyBooleanWrapper read = new ReadOnlyBooleanWrapper();
     private final ObjectProperty<Optional<Asset>> part = new SimpleObjectProperty<>(Optional.empty());
     private final DoubleProperty amount = new SimpleDoubleProperty(USUAL_AMOUNT);
-    private final BooleanProperty masked = new SimpleBooleanProperty(true);
+    private final ObjectProperty<Where> where = new SimpleObjectProperty<>(Where.EVERYWHERE);
     private final BooleanProperty out = new SimpleBooleanProperty();
     private final ReadOnlyObjectWrapper<Optional<Wish>> wish = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyStringWrapper problem = new ReadOnlyStringWrapper("");
@@ -51,6 +52,23 @@ final class MixModel {
      */
     record Wish(Change change, String note) {}
 
+    /**
+     * Where a part shows.
+     *
+     * @param masked whether a mask says it
+     * @param by the part whose mask that is; empty for its own
+     */
+    record Where(boolean masked, Optional<Asset> by) {
+        static final Where EVERYWHERE = new Where(false, Optional.empty());
+        static final Where OWN_MASK = new Where(true, Optional.empty());
+
+        /** For a person. */
+        String words() {
+            return by.map(part -> "where the mask of " + part.card().name() + " says")
+                    .orElse(masked ? "where its own mask says" : "everywhere");
+        }
+    }
+
     /** @param card of the material, which shows what it would become */
     MixModel(Session session, CardModel.Details details, CardModel card) {
         this.details = details;
@@ -58,7 +76,7 @@ final class MixModel {
         this.mix = details.mixParts(session);
         this.trials = new LatestWork(session.background());
         part.addListener(change -> chosen());
-        List.of(amount, masked, out).forEach(each -> each.addListener(change -> tryOut()));
+        List.of(amount, where, out).forEach(each -> each.addListener(change -> tryOut()));
         new LatestWork(session.background())
                 .quietly(
                         "looking for material parts",
@@ -67,23 +85,36 @@ final class MixModel {
                         this::failed);
     }
 
-    private record Found(Map<Asset, Boolean> parts, List<MixParts.Mixed> mixed) {}
+    private record Found(MixParts.Available available, List<MixParts.Mixed> mixed) {}
 
     private void found(Found found) {
-        parts.set(found.parts());
+        available.set(found.available());
         mixed.set(found.mixed());
         read.set(true);
         // What is mixed in already is what one comes back for.
         part.set(found.mixed().reversed().stream()
                 .flatMap(each -> each.asset().stream())
-                .filter(found.parts()::containsKey)
+                .filter(found.available().parts()::containsKey)
                 .findFirst()
-                .or(() -> found.parts().keySet().stream().findFirst()));
+                .or(() -> found.available().parts().keySet().stream().findFirst()));
     }
 
-    /** The parts that the library has, ready to be used, and whether each has a mask. */
-    ReadOnlyObjectProperty<Map<Asset, Boolean>> partsProperty() {
-        return parts.getReadOnlyProperty();
+    /** The parts that the library has, ready to be used. */
+    ReadOnlyObjectProperty<MixParts.Available> availableProperty() {
+        return available.getReadOnlyProperty();
+    }
+
+    /** Where the part that is chosen can show: where its own mask says, where that of another one does, or everywhere. */
+    List<Where> wheres() {
+        List<Where> wheres = new ArrayList<>();
+        if (hasMask()) {
+            wheres.add(Where.OWN_MASK);
+        }
+        wheres.add(Where.EVERYWHERE);
+        available.get().masks().stream()
+                .filter(mask -> part.get().filter(mask::equals).isEmpty())
+                .forEach(mask -> wheres.add(new Where(true, Optional.of(mask))));
+        return wheres;
     }
 
     /** Whether it is known by now which parts there are. */
@@ -105,9 +136,9 @@ final class MixModel {
         return amount;
     }
 
-    /** Whether it shows where its mask says. */
-    BooleanProperty maskedProperty() {
-        return masked;
+    /** Where it shows; one of {@link #wheres}. */
+    ObjectProperty<Where> whereProperty() {
+        return where;
     }
 
     /** Whether it is taken out. */
@@ -125,9 +156,10 @@ final class MixModel {
         return problem.getReadOnlyProperty();
     }
 
-    /** Whether the part that is chosen says by a mask where it shows. */
-    boolean hasMask() {
-        return part.get().map(asset -> parts.get().getOrDefault(asset, false)).orElse(false);
+    private boolean hasMask() {
+        return part.get()
+                .map(asset -> available.get().parts().getOrDefault(asset, false))
+                .orElse(false);
     }
 
     /** How the part that is chosen is mixed in already. */
@@ -142,11 +174,28 @@ final class MixModel {
     private void chosen() {
         Optional<MixParts.Mixed> before = already();
         out.set(false);
-        before.ifPresent(each -> {
-            amount.set(each.amount().orElse(USUAL_AMOUNT));
-            masked.set(each.masked());
-        });
+        before.ifPresent(each -> amount.set(each.amount().orElse(USUAL_AMOUNT)));
+        where.set(before.map(this::where).orElse(wheres().getFirst()));
         tryOut();
+    }
+
+    private Where where(MixParts.Mixed mixed) {
+        return wheres().stream()
+                .filter(each -> each.masked() == mixed.masked()
+                        && each.by()
+                                .equals(mixed.by()
+                                        .flatMap(MixParts.Mask::asset)
+                                        .map(mask -> sameOf(available.get().masks(), mask))))
+                .findFirst()
+                .orElse(wheres().getFirst());
+    }
+
+    /** An asset as it stands in a list, which may be another state of it. */
+    private static Asset sameOf(List<Asset> assets, Asset asset) {
+        return assets.stream()
+                .filter(each -> each.card().id().equals(asset.card().id()))
+                .findFirst()
+                .orElse(asset);
     }
 
     private void tryOut() {
@@ -157,11 +206,17 @@ final class MixModel {
         String name = asset.card().name();
         Change change = out.get()
                 ? new Change.Out(asset)
-                : new Change.In(asset, Math.round(100 * amount.get()) / 100.0, masked.get());
+                : new Change.In(
+                        asset,
+                        Math.round(100 * amount.get()) / 100.0,
+                        where.get().masked(),
+                        where.get().by());
         String note = out.get()
                 ? "without " + name
                 : "with " + Math.round(100 * amount.get()) + " % " + name
-                        + (masked.get() || !hasMask() ? "" : " everywhere");
+                        + (where.get().equals(wheres().getFirst())
+                                ? ""
+                                : " " + where.get().words());
         wish.set(Optional.of(new Wish(change, note)));
         problem.set("");
         trials.quietly(

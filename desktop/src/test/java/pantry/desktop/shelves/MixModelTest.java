@@ -104,7 +104,7 @@ class MixModelTest {
         MixModel mix = mixing();
         assertThat(mix.readProperty().get()).isTrue();
         assertThat(mix.partProperty().get().orElseThrow().card().name()).isEqualTo("Rust");
-        assertThat(mix.hasMask()).isFalse();
+        assertThat(mix.wheres()).containsExactly(MixModel.Where.EVERYWHERE);
         assertThat(shownRed()).isCloseTo(0.2f * 0.3f + 0.4f * 0.7f, within(0.001f));
         mix.amountProperty().set(0.5);
         assertThat(shownRed()).isCloseTo(0.3f, within(0.001f));
@@ -172,12 +172,43 @@ class MixModelTest {
     }
 
     @Test
+    void aMaskThatStandsByItselfSaysWhereAPartShows() throws IOException {
+        Imported read =
+                desk.workbench().intake().read(Files.writeString(folder.resolve("half.mtlx"), """
+                                <materialx version="1.39"><nodegraph name="Half">
+                                  <constant name="c" type="float"><input name="value" type="float" value="0.5"/></constant>
+                                  <output name="mask" type="float" nodename="c"/>
+                                </nodegraph></materialx>
+                                """), Progress.NONE);
+        desk.workbench()
+                .intake()
+                .shelve(read, Intake.suggested(read, "Materials", Neighbours.NONE), desk.library(), Progress.NONE);
+        MixModel mix = mixing();
+        assertThat(mix.wheres())
+                .extracting(MixModel.Where::words)
+                .containsExactly("everywhere", "where the mask of Half says");
+        mix.amountProperty().set(1);
+        mix.whereProperty().set(mix.wheres().getLast());
+        assertThat(shownRed()).isCloseTo(0.2f * 0.5f + 0.4f * 0.5f, within(0.001f));
+        MixModel.Wish wish = mix.wishProperty().get().orElseThrow();
+        assertThat(wish.note()).isEqualTo("with 100 % Rust where the mask of Half says");
+        actions.mix(wish.change(), wish.note(), VersionStatus.READY);
+        mix.end();
+        // What one comes back to is as it was left.
+        MixModel again = mixing();
+        assertThat(again.whereProperty().get().words()).isEqualTo("where the mask of Half says");
+        assertThat(again.amountProperty().get()).isCloseTo(1, within(1e-6));
+        again.whereProperty().set(MixModel.Where.EVERYWHERE);
+        assertThat(shownRed()).isCloseTo(0.4f, within(0.001f));
+    }
+
+    @Test
     void withoutPartsThereIsNothingToPublish() {
         desk.library().trash().discard(desk.library().find("Rust"));
         desk.session().refreshCatalogue(desk.library());
         MixModel mix = mixing();
         assertThat(mix.readProperty().get()).isTrue();
-        assertThat(mix.partsProperty().get()).isEmpty();
+        assertThat(mix.availableProperty().get().parts()).isEmpty();
         assertThat(mix.wishProperty().get()).isEqualTo(Optional.empty());
     }
 }
