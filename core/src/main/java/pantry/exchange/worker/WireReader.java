@@ -102,7 +102,9 @@ final class WireReader {
             Model model = new Model(
                     Names.stem(file.getFileName().toString()),
                     roots,
-                    new Model.Extras(fixtures(wire), 0, wire.foreign(), rig.skeleton()).carrying(tree.values));
+                    new Model.Extras(fixtures(wire), 0, wire.foreign(), rig.skeleton())
+                            .carrying(tree.values)
+                            .telling(UnreadMotion.told(file).stream().toList()));
             return new Imported(file, model, unit(wire), up(wire), Companions.of(file, gate));
         }
     }
