@@ -5,7 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.function.IntFunction;
 import java.util.stream.IntStream;
+import pantry.base.Parallel;
 import pantry.base.math.Vec3;
 
 /**
@@ -133,27 +135,54 @@ public final class Motion {
 
     /** A motion whose joints are told one by one. */
     public static Motion of(String name, float[] times, int joints, Function<Integer, JointTransform[]> keys) {
-        float[] moves = new float[times.length * joints * MOVE];
-        float[] turns = new float[times.length * joints * TURN];
-        float[] scales = new float[times.length * joints * MOVE];
+        Filling filling = new Filling(times.length, joints);
         for (int key = 0; key < times.length; key++) {
-            JointTransform[] pose = keys.apply(key);
-            for (int joint = 0; joint < joints; joint++) {
-                put(pose[joint], key * joints + joint, moves, turns, scales);
-            }
+            filling.put(key, keys.apply(key));
         }
-        return new Motion(name, times, joints, moves, turns, scales);
+        return filling.motion(name, times);
     }
 
-    private static void put(JointTransform place, int at, float[] moves, float[] turns, float[] scales) {
-        for (int axis = 0; axis < MOVE; axis++) {
-            moves[MOVE * at + axis] = (float) place.move().get(axis);
-            scales[MOVE * at + axis] = (float) place.scale().get(axis);
+    /** As above, on all cores; what tells one key must not hinder what tells another. */
+    public static Motion ofAtOnce(String name, float[] times, int joints, IntFunction<JointTransform[]> keys) {
+        Filling filling = new Filling(times.length, joints);
+        Parallel.forEach(times.length, () -> filling, (same, key) -> same.put(key, keys.apply(key)));
+        return filling.motion(name, times);
+    }
+
+    /** The numbers of a motion that is being told. */
+    private static final class Filling {
+        private final int joints;
+        private final float[] moves;
+        private final float[] turns;
+        private final float[] scales;
+
+        Filling(int keys, int joints) {
+            this.joints = joints;
+            this.moves = new float[keys * joints * MOVE];
+            this.turns = new float[keys * joints * TURN];
+            this.scales = new float[keys * joints * MOVE];
         }
-        turns[TURN * at] = (float) place.w();
-        turns[TURN * at + 1] = (float) place.x();
-        turns[TURN * at + 2] = (float) place.y();
-        turns[TURN * at + 3] = (float) place.z();
+
+        void put(int key, JointTransform[] pose) {
+            for (int joint = 0; joint < joints; joint++) {
+                put(pose[joint], key * joints + joint);
+            }
+        }
+
+        private void put(JointTransform place, int at) {
+            for (int axis = 0; axis < MOVE; axis++) {
+                moves[MOVE * at + axis] = (float) place.move().get(axis);
+                scales[MOVE * at + axis] = (float) place.scale().get(axis);
+            }
+            turns[TURN * at] = (float) place.w();
+            turns[TURN * at + 1] = (float) place.x();
+            turns[TURN * at + 2] = (float) place.y();
+            turns[TURN * at + 3] = (float) place.z();
+        }
+
+        Motion motion(String name, float[] times) {
+            return new Motion(name, times, joints, moves, turns, scales);
+        }
     }
 
     public String name() {

@@ -2,16 +2,15 @@ package pantry.exchange.format;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.IntFunction;
+import java.util.stream.Collectors;
 import pantry.base.math.Matrix4;
 import pantry.mesh.Mesh;
 import pantry.motion.JointTransform;
@@ -188,11 +187,17 @@ public final class Rig {
     public Optional<Motion> motion(String name, List<MotionTrack> tracks, List<ShapeTrack> shapes) {
         Map<Integer, List<MotionTrack>> byJoint = new HashMap<>();
         TreeSet<Float> times = new TreeSet<>();
+        float[] before = {};
         for (MotionTrack track : tracks) {
             if (byNode.containsKey(track.node())) {
                 byJoint.computeIfAbsent(track.node(), node -> new ArrayList<>()).add(track);
-                track.curve().addTimes(times);
-                checkKeys(times.size(), bones.size());
+                boolean told = track.curve().way() == KeyCurve.Way.LINEAR
+                        && Arrays.equals(track.curve().times(), before);
+                if (!told) {
+                    track.curve().addTimes(times);
+                    checkKeys(times.size(), bones.size());
+                }
+                before = track.curve().times();
             }
         }
         List<String> names = new ArrayList<>();
@@ -209,30 +214,52 @@ public final class Rig {
         for (float time : times) {
             all[at++] = time;
         }
-        // Most tracks have the keys of all others: those need not be looked for.
-        Set<MotionTrack> whole = Collections.newSetFromMap(new IdentityHashMap<>());
-        byJoint.values().forEach(some -> some.stream()
-                .filter(track -> Arrays.equals(track.curve().times(), all))
-                .forEach(whole::add));
-        JointTransform[] still = new JointTransform[bones.size()];
-        for (int i = 0; i < still.length; i++) {
-            still[i] = JointTransform.of(local.apply(bones.get(i).node()));
+        Moved[] joints = new Moved[bones.size()];
+        for (int i = 0; i < joints.length; i++) {
+            joints[i] = Moved.of(
+                    JointTransform.of(local.apply(bones.get(i).node())),
+                    byJoint.getOrDefault(bones.get(i).node(), List.of()),
+                    all,
+                    bones.get(i).between());
         }
-        Motion moved = Motion.of(name, all, bones.size(), key -> {
-            JointTransform[] pose = new JointTransform[bones.size()];
+        Motion moved = Motion.ofAtOnce(name, all, joints.length, key -> {
+            JointTransform[] pose = new JointTransform[joints.length];
             for (int i = 0; i < pose.length; i++) {
-                pose[i] = still[i];
-                for (MotionTrack track : byJoint.getOrDefault(bones.get(i).node(), List.of())) {
-                    pose[i] = whole.contains(track) ? track.appliedKey(pose[i], key) : track.applied(pose[i], all[key]);
-                }
-                Matrix4 between = bones.get(i).between();
-                if (!between.equals(Matrix4.IDENTITY)) {
-                    pose[i] = JointTransform.of(pose[i].matrix().times(between));
-                }
+                pose[i] = joints[i].at(key, all[key]);
             }
             return pose;
         });
         return Optional.of(names.isEmpty() ? moved : moved.withShapes(names, weights(shapes, all, names.size())));
+    }
+
+    /**
+     * A joint and what moves it.
+     *
+     * @param whole tracks that have the keys of all others, as most do: those need not be looked for
+     */
+    private record Moved(
+            JointTransform still, List<MotionTrack> whole, List<MotionTrack> others, Optional<Matrix4> between) {
+        static Moved of(JointTransform still, List<MotionTrack> tracks, float[] times, Matrix4 between) {
+            Map<Boolean, List<MotionTrack>> parted = tracks.stream()
+                    .collect(Collectors.partitioningBy(
+                            track -> Arrays.equals(track.curve().times(), times)));
+            return new Moved(
+                    still,
+                    parted.get(true),
+                    parted.get(false),
+                    Optional.of(between).filter(each -> !each.equals(Matrix4.IDENTITY)));
+        }
+
+        JointTransform at(int key, double time) {
+            JointTransform place = still;
+            for (MotionTrack track : whole) {
+                place = track.appliedKey(place, key);
+            }
+            for (MotionTrack track : others) {
+                place = track.applied(place, time);
+            }
+            return between.isPresent() ? JointTransform.of(place.matrix().times(between.get())) : place;
+        }
     }
 
     private static void checkKeys(long keys, int each) {
