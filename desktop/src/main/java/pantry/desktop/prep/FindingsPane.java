@@ -10,7 +10,6 @@ import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
-import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
@@ -18,7 +17,6 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Choice;
@@ -34,7 +32,7 @@ import pantry.prep.inspect.Rule;
 /** What was found, by rule: what it is, why it matters, its fix, and what the fix would weigh. */
 final class FindingsPane extends VBox {
     private final PrepModel model;
-    private final ComboBox<Optional<Rule.Group>> group = new Choice<>();
+    private final Choice<Optional<Rule.Group>> group = new Choice<>();
     private final ListView<Row> list = new ListView<>();
     private final VBox detail = new VBox(6);
     private final Label nothing = Controls.label("", Styles.FAINT);
@@ -65,17 +63,7 @@ final class FindingsPane extends VBox {
         group.setId("prep-group");
         group.setAccessibleText("Kinds of findings");
         group.getStyleClass().add("small");
-        group.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(Optional<Rule.Group> value) {
-                return value == null ? "" : value.map(Rule.Group::title).orElse("All kinds");
-            }
-
-            @Override
-            public Optional<Rule.Group> fromString(String text) {
-                return Optional.empty();
-            }
-        });
+        group.shownAs(value -> value.map(Rule.Group::title).orElse("All kinds"));
         group.setOnAction(event -> fill());
         all.setId("prep-tick-all");
         all.setMinWidth(USE_PREF_SIZE);

@@ -5,7 +5,6 @@ import javafx.animation.PauseTransition;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
-import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
@@ -16,7 +15,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
-import javafx.util.StringConverter;
 import pantry.base.Names;
 import pantry.base.PantryException;
 import pantry.desktop.controls.Choice;
@@ -32,7 +30,7 @@ final class NamesPane extends VBox {
     private final TextField find = new TextField();
     private final TextField with = new TextField();
     private final CheckBox expression = new CheckBox("Expression");
-    private final ComboBox<Renaming.Letters> letters = new Choice<>();
+    private final Choice<Renaming.Letters> letters = new Choice<>();
     private final ListView<Renaming.Line> lines = new ListView<>();
     private final Label problem = Controls.wrapped("", Styles.WRONG);
     private final Label of = Controls.wrapped("", Styles.FAINT);
@@ -49,17 +47,7 @@ final class NamesPane extends VBox {
                 pattern, "<name> is the present name; <kind>, <shelf>, <parent>; <1>, <01> or <001> counts from there");
         letters.getItems().setAll(Renaming.Letters.values());
         letters.setValue(Renaming.Letters.AS_THEY_ARE);
-        letters.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(Renaming.Letters value) {
-                return value == null ? "" : value.word();
-            }
-
-            @Override
-            public Renaming.Letters fromString(String text) {
-                return Renaming.Letters.AS_THEY_ARE;
-            }
-        });
+        letters.shownAs(Renaming.Letters::word);
         GridPane grid = new GridPane();
         grid.setHgap(8);
         grid.setVgap(6);

@@ -2,11 +2,8 @@ package pantry.desktop.prep;
 
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Function;
 import javafx.geometry.Pos;
-import javafx.scene.control.ComboBox;
 import javafx.scene.layout.HBox;
-import javafx.util.StringConverter;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -16,8 +13,8 @@ import pantry.workpiece.Workpiece;
 
 /** In which unit and axes the figures of an opened file are understood, until it is changed. */
 final class ReadingChoice extends HBox {
-    private final ComboBox<LengthUnit> unit = new Choice<>();
-    private final ComboBox<Axis> up = new Choice<>();
+    private final Choice<LengthUnit> unit = new Choice<>();
+    private final Choice<Axis> up = new Choice<>();
     private final PrepModel model;
     private boolean showing;
 
@@ -27,29 +24,15 @@ final class ReadingChoice extends HBox {
         setAlignment(Pos.CENTER_LEFT);
         unit.setId("prep-unit");
         unit.getItems().setAll(LengthUnit.values());
-        unit.setConverter(words(LengthUnit::word));
+        unit.shownAs(LengthUnit::word);
         up.setId("prep-up");
         up.getItems().setAll(Axis.values());
-        up.setConverter(words(axis -> axis == Axis.Y ? "Y up" : "Z up"));
+        up.shownAs(axis -> axis == Axis.Y ? "Y up" : "Z up");
         unit.setOnAction(event -> choose());
         up.setOnAction(event -> choose());
         getChildren().setAll(Controls.label("its figures are", Styles.FAINT), unit, up);
         model.openedProperty().addListener(change -> show());
         show();
-    }
-
-    private static <T> StringConverter<T> words(Function<T, String> of) {
-        return new StringConverter<>() {
-            @Override
-            public String toString(T value) {
-                return value == null ? "" : of.apply(value);
-            }
-
-            @Override
-            public T fromString(String word) {
-                throw new UnsupportedOperationException("words are only chosen");
-            }
-        };
     }
 
     private void show() {

@@ -23,7 +23,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Fold;
@@ -51,7 +50,7 @@ final class SlipView extends BorderPane {
     private final Label several = Controls.wrapped("", Styles.FAINT);
     private final TextField name = new TextField();
     private final ComboBox<String> shelf = new Choice<>();
-    private final ComboBox<AssetKind> kind = new Choice<>();
+    private final Choice<AssetKind> kind = new Choice<>();
     private final TextField tags = new TextField();
     private final LicenceField licence;
     private final TextField credit = new TextField();
@@ -214,17 +213,7 @@ final class SlipView extends BorderPane {
         kind.setMaxWidth(Double.MAX_VALUE);
         kind.setPrefHeight(36);
         kind.getItems().setAll(AssetKind.values());
-        kind.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(AssetKind value) {
-                return value == null ? "" : value.word();
-            }
-
-            @Override
-            public AssetKind fromString(String word) {
-                return AssetKind.valueOf(word.toUpperCase(Locale.ROOT).replace(' ', '_'));
-            }
-        });
+        kind.shownAs(AssetKind::word);
         kind.setOnAction(event -> {
             if (kind.getValue() != null) {
                 change(slip -> slip.withKind(kind.getValue()));

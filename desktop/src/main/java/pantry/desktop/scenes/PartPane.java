@@ -8,7 +8,6 @@ import javafx.scene.control.Label;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
@@ -105,21 +104,11 @@ final class PartPane extends VBox {
 
     /** The materials of the open libraries, of which one can be given to the part. */
     private ComboBox<IndexedAsset> material(PlacementParts.Part part) {
-        ComboBox<IndexedAsset> choice = new Choice<>();
+        Choice<IndexedAsset> choice = new Choice<>();
         choice.getStyleClass().add("small");
         choice.setId("part-material");
         choice.setMaxWidth(Double.MAX_VALUE);
-        choice.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(IndexedAsset item) {
-                return item == null ? "" : item.name() + " · " + item.shelf();
-            }
-
-            @Override
-            public IndexedAsset fromString(String text) {
-                throw new UnsupportedOperationException("it is only chosen");
-            }
-        });
+        choice.shownAs(item -> item.name() + " · " + item.shelf());
         choice.getItems()
                 .setAll(model.session().shelving().finder().items().stream()
                         .filter(item -> item.kind().equals(AssetKind.MATERIAL.word()))

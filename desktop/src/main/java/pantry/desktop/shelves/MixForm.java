@@ -2,17 +2,14 @@ package pantry.desktop.shelves;
 
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
-import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.PublishForm;
@@ -24,9 +21,9 @@ import pantry.usecase.MixParts;
 /** Asks which material part is mixed into a material, and how much of it shows; the card's view shows what becomes of it. */
 final class MixForm extends VBox {
     private final MixModel model;
-    private final ComboBox<Asset> part = new Choice<>();
+    private final Choice<Asset> part = new Choice<>();
     private final Slider amount = new Slider(0, 1, 0);
-    private final ComboBox<MixModel.Where> where = new Choice<>();
+    private final Choice<MixModel.Where> where = new Choice<>();
     private final CheckBox out = new CheckBox("take it out");
     private final PublishForm publish;
 
@@ -36,7 +33,7 @@ final class MixForm extends VBox {
         part.setId("mix-part");
         part.setPromptText("a material part");
         part.setMaxWidth(Double.MAX_VALUE);
-        part.setConverter(words(asset -> asset.card().name()));
+        part.shownAs(asset -> asset.card().name());
         part.setOnAction(event -> model.partProperty().set(Optional.ofNullable(part.getValue())));
         model.partProperty().subscribe(now -> part.setValue(now.orElse(null)));
         amount.setId("mix-amount");
@@ -53,7 +50,7 @@ final class MixForm extends VBox {
         where.setId("mix-where");
         where.setMaxWidth(Double.MAX_VALUE);
         where.setAccessibleText("Where the part shows");
-        where.setConverter(words(MixModel.Where::words));
+        where.shownAs(MixModel.Where::words);
         where.setOnAction(event -> {
             if (where.getValue() != null) {
                 model.whereProperty().set(where.getValue());
@@ -100,20 +97,6 @@ final class MixForm extends VBox {
         where.getItems().setAll(model.wheres());
         where.setValue(model.whereProperty().get());
         Controls.showOnly(where, where.getItems().size() > 1);
-    }
-
-    private static <T> StringConverter<T> words(Function<T, String> words) {
-        return new StringConverter<>() {
-            @Override
-            public String toString(T thing) {
-                return thing == null ? "" : words.apply(thing);
-            }
-
-            @Override
-            public T fromString(String text) {
-                throw new UnsupportedOperationException("it is chosen, not written");
-            }
-        };
     }
 
     private static String told(List<MixParts.Mixed> mixed) {

@@ -8,7 +8,6 @@ import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import pantry.desktop.controls.Choice;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.PublishForm;
@@ -53,21 +52,11 @@ final class PhysicsForm extends VBox {
     }
 
     private ComboBox<PhysicalMaterial> choice() {
-        ComboBox<PhysicalMaterial> choice = new Choice<>();
+        Choice<PhysicalMaterial> choice = new Choice<>();
         choice.setId("physics-material");
         choice.setMaxWidth(Double.MAX_VALUE);
         choice.getItems().setAll(model.materials());
-        choice.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(PhysicalMaterial material) {
-                return material == null ? "" : material.name();
-            }
-
-            @Override
-            public PhysicalMaterial fromString(String name) {
-                throw new UnsupportedOperationException("one is chosen, not written");
-            }
-        });
+        choice.shownAs(PhysicalMaterial::name);
         choice.valueProperty().bindBidirectional(model.chosenProperty());
         return choice;
     }

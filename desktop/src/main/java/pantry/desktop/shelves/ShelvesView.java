@@ -26,7 +26,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
 import pantry.desktop.controls.Ask;
@@ -161,20 +160,10 @@ public final class ShelvesView extends BorderPane {
     }
 
     private ComboBox<Order> order() {
-        ComboBox<Order> order = new Choice<>();
+        Choice<Order> order = new Choice<>();
         order.setId("order");
         order.getItems().setAll(Order.values());
-        order.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(Order each) {
-                return each == null ? "" : "by " + each.word();
-            }
-
-            @Override
-            public Order fromString(String text) {
-                return Order.BEST;
-            }
-        });
+        order.shownAs(each -> "by " + each.word());
         order.getStyleClass().add("small");
         Controls.hint(order, "The order; while words are looked for, “by shelf” puts the best first");
         order.valueProperty().bindBidirectional(model.search().orderProperty());
