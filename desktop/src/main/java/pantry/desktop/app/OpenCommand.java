@@ -1,15 +1,21 @@
 package pantry.desktop.app;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
+import pantry.base.Names;
 import pantry.base.PantryException;
+import pantry.exchange.format.FileKind;
 import pantry.library.Library;
 import pantry.project.Project;
 import pantry.scene.Scene;
+import pantry.usd.file.LayerFiles;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -21,7 +27,7 @@ final class OpenCommand implements Callable<Integer> {
             arity = "0..*",
             paramLabel = "LIBRARY|PROJECT|SCENE|FILE",
             description =
-                    "Libraries, a project's folder or one of its scenes, or files to take in; the libraries that were open last"
+                    "Libraries, a project's folder or one of its scenes, or files or a folder of them to take in; the libraries that were open last"
                             + " where none is given.")
     private List<Path> what = new ArrayList<>();
 
@@ -36,6 +42,11 @@ final class OpenCommand implements Callable<Integer> {
             description = "Show this help.")
     private boolean help;
 
+    /** So deep, and at so many files, a folder is looked at to see what it is. */
+    private static final int DEPTH = 4;
+
+    private static final int MOST_LOOKED_AT = 5_000;
+
     @Override
     public Integer call() {
         List<Path> libraries = new ArrayList<>();
@@ -49,7 +60,7 @@ final class OpenCommand implements Callable<Integer> {
             if (Files.exists(path.resolve("pantry-library.json"))) {
                 libraries.add(path);
             } else if (Files.isDirectory(path)) {
-                projects.add(path);
+                (isPack(path) ? arrivals : projects).add(path);
             } else if (Scene.isScene(path)) {
                 scene = Optional.of(path.toAbsolutePath().normalize());
             } else {
@@ -68,6 +79,21 @@ final class OpenCommand implements Callable<Integer> {
                     Optional.of(workbench), libraries, projects, scene, arrivals, Optional.empty(), tellStart));
         }
         return 0;
+    }
+
+    /** Whether a folder holds files to take in and nothing that could be a scene of a project. */
+    static boolean isPack(Path folder) {
+        try (Stream<Path> within = Files.find(folder, DEPTH, (file, attributes) -> attributes.isRegularFile())) {
+            List<String> names = within.limit(MOST_LOOKED_AT)
+                    .map(file -> file.getFileName().toString())
+                    .toList();
+            return Project.around(folder.resolve("any")).isEmpty()
+                    && names.stream().noneMatch(LayerFiles::isLayer)
+                    && names.stream().map(Names::ending).anyMatch(FileKind.endings()::contains);
+        } catch (IOException | UncheckedIOException e) {
+            // What cannot be looked into is told where it is opened.
+            return false;
+        }
     }
 
     /** The folder that is opened as the project of a scene: the one marked as such, or else the scene's own. */
