@@ -27,8 +27,6 @@ import org.lwjgl.assimp.AIFace;
 import org.lwjgl.assimp.AILight;
 import org.lwjgl.assimp.AIMaterial;
 import org.lwjgl.assimp.AIMesh;
-import org.lwjgl.assimp.AIMetaData;
-import org.lwjgl.assimp.AIMetaDataEntry;
 import org.lwjgl.assimp.AINode;
 import org.lwjgl.assimp.AIPropertyStore;
 import org.lwjgl.assimp.AIScene;
@@ -151,14 +149,16 @@ final class SceneDump implements AutoCloseable {
                 materials,
                 embedded,
                 node(root, 0),
-                NodeValues.of(scene.mMetaData(), said),
+                AssimpValues.of(scene.mMetaData(), said),
                 fixtures(scene),
                 List.of(),
                 new RigDump(this::append).motions(scene),
-                metadataNumber(scene, "UnitScaleFactor")
+                AssimpValues.number(scene.mMetaData(), "UnitScaleFactor")
                         .map(centimetres -> centimetres / 100)
                         .orElse(null),
-                metadataNumber(scene, "UpAxis").map(Double::intValue).orElse(null));
+                AssimpValues.number(scene.mMetaData(), "UpAxis")
+                        .map(Double::intValue)
+                        .orElse(null));
     }
 
     private Wire.WireMesh mesh(AIMesh mesh) throws IOException, Refusal {
@@ -344,7 +344,7 @@ final class SceneDump implements AutoCloseable {
             numbers.get(meshes);
         }
         return new Wire.WireNode(
-                node.mName().dataString(), transform(node), meshes, children, NodeValues.of(node.mMetadata(), said));
+                node.mName().dataString(), transform(node), meshes, children, AssimpValues.of(node.mMetadata(), said));
     }
 
     /** Sixteen numbers, row by row, for row vectors. */
@@ -486,28 +486,6 @@ final class SceneDump implements AutoCloseable {
                 length,
                 width,
                 height);
-    }
-
-    private static Optional<Double> metadataNumber(AIScene scene, String key) {
-        AIMetaData metadata = scene.mMetaData();
-        if (metadata == null) {
-            return Optional.empty();
-        }
-        AIString.Buffer keys = metadata.mKeys();
-        AIMetaDataEntry.Buffer values = metadata.mValues();
-        for (int i = 0; i < metadata.mNumProperties(); i++) {
-            if (keys.get(i).dataString().equals(key)) {
-                AIMetaDataEntry entry = values.get(i);
-                ByteBuffer data = entry.mData(8).order(ByteOrder.nativeOrder());
-                return switch (entry.mType()) {
-                    case Assimp.AI_INT32 -> Optional.of((double) data.getInt(0));
-                    case Assimp.AI_FLOAT -> Optional.of((double) data.getFloat(0));
-                    case Assimp.AI_DOUBLE -> Optional.of(data.getDouble(0));
-                    default -> Optional.empty();
-                };
-            }
-        }
-        return Optional.empty();
     }
 
     private long appendMemory(long address, long length) throws IOException {

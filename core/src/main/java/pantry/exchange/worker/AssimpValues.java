@@ -15,7 +15,7 @@ import org.lwjgl.assimp.AIString;
 import org.lwjgl.assimp.Assimp;
 
 /** What Assimp hands over of an object, or of a whole file, beside surfaces and places. */
-final class NodeValues {
+final class AssimpValues {
     /** What Assimp says of its own reading. */
     private static final Predicate<String> OF_READING = name -> name.startsWith("SourceAsset_");
 
@@ -27,7 +27,7 @@ final class NodeValues {
     /** So many are kept of one object. */
     private static final int MOST = 200;
 
-    private NodeValues() {}
+    private AssimpValues() {}
 
     /**
      * The values, by their names; blank texts say nothing.
@@ -49,6 +49,13 @@ final class NodeValues {
             }
         }
         return values;
+    }
+
+    /** A number of the given name; empty where there is none. */
+    static Optional<Double> number(@Nullable AIMetaData metadata, String name) {
+        return Optional.ofNullable(of(metadata, name::equals).get(name))
+                .filter(Double.class::isInstance)
+                .map(Double.class::cast);
     }
 
     /** Empty for what is no text, number or truth, or not finite. */
