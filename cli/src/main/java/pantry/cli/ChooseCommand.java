@@ -176,7 +176,7 @@ final class ChooseCommand {
         @Option(
                 names = "--pictures",
                 paramLabel = "DIR",
-                description = "Write a PNG of each, 1600×1000, into a folder.")
+                description = "Write a PNG of each, 1600×1000, into a folder; made where it is missing.")
         private Optional<Path> folder = Optional.empty();
 
         @Option(names = "--lamps", description = "Draw them in the light of the scene's own lamps.")

@@ -78,7 +78,8 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     @Option(
             names = "--apart",
             description =
-                    "Take each file by itself, also where their names make one material, or one thing in several states.")
+                    "Take each file by itself, also where their names make one material, or one thing in several states;"
+                            + " and pictures of skies as images.")
     private boolean apart;
 
     @Option(

@@ -1,6 +1,9 @@
 package pantry.base;
 
+import com.twelvemonkeys.imageio.plugins.hdr.HDRImageReadParam;
+import com.twelvemonkeys.imageio.plugins.hdr.tonemap.NullToneMapper;
 import java.awt.image.BufferedImage;
+import java.awt.image.DataBuffer;
 import java.awt.image.IndexColorModel;
 import java.awt.image.Raster;
 import java.io.IOException;
@@ -13,6 +16,7 @@ import javax.imageio.ImageIO;
 import javax.imageio.ImageReadParam;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
+import org.jspecify.annotations.Nullable;
 
 /** Decodes images whose size is looked at first: a few bytes can stand for more pixels than any memory holds. */
 public final class ImageDecoder {
@@ -21,6 +25,9 @@ public final class ImageDecoder {
 
     /** The property of images whose file holds linear numbers, which were made into colours for a display. */
     public static final String LINEAR = "linear";
+
+    /** What is read as light is found under this name of a format ({@code canReadRaster}). */
+    private static final String EXR = "exr";
 
     private ImageDecoder() {}
 
@@ -41,11 +48,7 @@ public final class ImageDecoder {
      */
     public static BufferedImage read(Path file, int wanted) throws IOException {
         try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
-            Iterator<ImageReader> readers = in == null ? Collections.emptyIterator() : ImageIO.getImageReaders(in);
-            if (!readers.hasNext()) {
-                throw new IOException("is no image that can be read");
-            }
-            ImageReader reader = readers.next();
+            ImageReader reader = reader(in);
             try {
                 reader.setInput(in, true, true);
                 int width = reader.getWidth(0);
@@ -97,6 +100,75 @@ public final class ImageDecoder {
             }
         }
         return numbers;
+    }
+
+    /**
+     * The light that an image shows: what stands in it where it holds numbers of light, or else what a display makes of its
+     * colours.
+     *
+     * @param wide how many pixels it has across at most; fewer are means of what they stand for
+     * @throws IOException as {@link #read}
+     */
+    public static LinearImage readLinear(Path file, int wide) throws IOException {
+        try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
+            ImageReader reader = reader(in);
+            try {
+                reader.setInput(in, true, true);
+                requireDecodable(reader.getWidth(0), reader.getHeight(0));
+                if (reader.getFormatName().equals(EXR)) {
+                    return linear(reader.readRaster(0, null), wide);
+                }
+                ImageReadParam how = reader.getDefaultReadParam();
+                if (how instanceof HDRImageReadParam radiance) {
+                    radiance.setToneMapper(new NullToneMapper());
+                }
+                BufferedImage image = reader.read(0, how);
+                return image.getRaster().getTransferType() == DataBuffer.TYPE_FLOAT
+                        ? linear(image.getRaster(), wide)
+                        : linear(stored(image), wide);
+            } finally {
+                reader.dispose();
+            }
+        } catch (RuntimeException e) {
+            // Decoders meet damaged files with whatever they run into.
+            throw new IOException("is a damaged image", e);
+        } catch (OutOfMemoryError e) {
+            throw new IOException("needs more memory to be decoded than there is", e);
+        }
+    }
+
+    private static ImageReader reader(@Nullable ImageInputStream in) throws IOException {
+        Iterator<ImageReader> readers = in == null ? Collections.emptyIterator() : ImageIO.getImageReaders(in);
+        if (!readers.hasNext()) {
+            throw new IOException("is no image that can be read");
+        }
+        return readers.next();
+    }
+
+    /** One channel, or one and how clear it is, is grey. */
+    private static LinearImage linear(Raster numbers, int wide) {
+        int width = numbers.getWidth();
+        int bands = numbers.getNumBands();
+        return LinearImage.ofRows(width, numbers.getHeight(), wide, y -> {
+            float[] row =
+                    numbers.getPixels(numbers.getMinX(), numbers.getMinY() + y, width, 1, new float[bands * width]);
+            float[] rgb = new float[3 * width];
+            for (int i = 0; i < rgb.length; i++) {
+                rgb[i] = row[i / 3 * bands + (bands < 3 ? 0 : i % 3)];
+            }
+            return rgb;
+        });
+    }
+
+    private static LinearImage linear(BufferedImage colours, int wide) {
+        int width = colours.getWidth();
+        return LinearImage.ofRows(width, colours.getHeight(), wide, y -> {
+            float[] rgb = new float[3 * width];
+            for (int i = 0; i < rgb.length; i++) {
+                rgb[i] = DisplayCurve.linear(colours.getRGB(i / 3, y) >> 16 - 8 * (i % 3) & 0xff);
+            }
+            return rgb;
+        });
     }
 
     /** Width and height of an image, in pixels, without decoding it; empty where it is none that can be read. */

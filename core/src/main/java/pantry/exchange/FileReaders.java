@@ -22,6 +22,7 @@ import pantry.exchange.format.FileKind;
 import pantry.exchange.format.FileSeries;
 import pantry.exchange.format.Imported;
 import pantry.exchange.format.Samples;
+import pantry.exchange.format.SkyImages;
 import pantry.exchange.format.TextureSet;
 import pantry.exchange.gltf.GltfReader;
 import pantry.exchange.materialx.MaterialXReader;
@@ -240,6 +241,9 @@ public final class FileReaders {
     }
 
     private static Imported image(Path file, boolean alone) {
+        if (!alone && SkyImages.isSky(file)) {
+            return Samples.sky(file);
+        }
         return Optional.of(file)
                 .filter(each -> !alone)
                 .flatMap(TextureSet::around)

@@ -21,12 +21,13 @@ import pantry.base.Progress;
 import pantry.exchange.format.Companions;
 import pantry.exchange.format.FileKind;
 import pantry.exchange.format.FileSeries;
+import pantry.exchange.format.SkyImages;
 import pantry.exchange.format.TextureSet;
 import pantry.library.Library;
 
 /**
  * What there is to be received in files and folders, told by the files' first bytes. Files that belong to another are
- * no arrivals of their own: material libraries, buffers, and images that stand in a folder with models. Libraries are
+ * no arrivals of their own: material libraries, buffers, and images other than skies that stand in a folder with models. Libraries are
  * passed over: what is in them was received before.
  *
  * @param entries sorted, folder by folder
@@ -187,7 +188,7 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
         return Files.isSymbolicLink(root) ? root.toRealPath() : root;
     }
 
-    /** Layers that others are made of, and images beside models, come with what they belong to. */
+    /** Layers that others are made of, and images beside models but for skies, come with what they belong to. */
     private static List<Entry> withoutCompanions(List<Entry> found) {
         Set<Path> companions = new HashSet<>();
         for (Entry entry : found) {
@@ -196,7 +197,8 @@ public record Listing(List<Entry> entries, List<PassedOver> passedOver) {
             }
         }
         return found.stream()
-                .filter(entry -> entry.kind() != FileKind.IMAGE && !companions.contains(entry.file()))
+                .filter(entry -> !companions.contains(entry.file())
+                        && (entry.kind() != FileKind.IMAGE || SkyImages.isSky(entry.file())))
                 .toList();
     }
 }

@@ -12,6 +12,15 @@ public record Colour(float r, float g, float b) {
         return new Colour(linear(rgb >> 16 & 0xff), linear(rgb >> 8 & 0xff), linear(rgb & 0xff));
     }
 
+    /** The luminance by ITU-R BT.709, of which white has 1. */
+    public double luminance() {
+        return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    }
+
+    public Colour plus(Colour o) {
+        return new Colour(r + o.r, g + o.g, b + o.b);
+    }
+
     /** Each component as many times as strong. */
     public Colour times(double factor) {
         return new Colour((float) (r * factor), (float) (g * factor), (float) (b * factor));

@@ -1,5 +1,6 @@
 package pantry.model;
 
+import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 
@@ -10,6 +11,11 @@ public sealed interface Fixture {
     /** From its own space to the model's. */
     Matrix4 world();
 
+    /** An image that it uses. */
+    default Optional<Texture> picture() {
+        return Optional.empty();
+    }
+
     /** The same fixture standing elsewhere. */
     Fixture at(Matrix4 place);
 
@@ -19,9 +25,21 @@ public sealed interface Fixture {
      * @param kind the schema that OpenUSD has for it
      * @param intensity as the schema has it
      * @param coneAngle half the opening of a spot, degrees; 180 for what shines everywhere
+     * @param picture of a dome: what is seen of it, once around and up (latlong of UsdLux)
      */
-    record Light(String name, Matrix4 world, Kind kind, Colour colour, double intensity, double coneAngle)
+    record Light(
+            String name,
+            Matrix4 world,
+            Kind kind,
+            Colour colour,
+            double intensity,
+            double coneAngle,
+            Optional<Texture> picture)
             implements Fixture {
+        public Light(String name, Matrix4 world, Kind kind, Colour colour, double intensity, double coneAngle) {
+            this(name, world, kind, colour, intensity, coneAngle, Optional.empty());
+        }
+
         /** The schemas of UsdLux that Pantry writes. */
         public enum Kind {
             DISTANT("DistantLight"),
@@ -52,7 +70,7 @@ public sealed interface Fixture {
 
         @Override
         public Light at(Matrix4 place) {
-            return new Light(name, place, kind, colour, intensity, coneAngle);
+            return new Light(name, place, kind, colour, intensity, coneAngle, picture);
         }
     }
 

@@ -1,5 +1,7 @@
 package pantry.model;
 
+import java.nio.file.Path;
+import java.util.Optional;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 
@@ -14,11 +16,22 @@ public sealed interface Lamp {
     /** The same lamp in another space. */
     Lamp at(Matrix4 place);
 
-    /** The sky: alike from all sides. */
-    record Dome(Colour strength) implements Lamp {
+    /**
+     * The sky.
+     *
+     * @param strength of all of it, or what its picture is multiplied by
+     * @param picture what it looks like all around (latlong of UsdLux); alike from all sides without one
+     * @param turn from its own space, in which y is up
+     */
+    record Dome(Colour strength, Optional<Path> picture, Matrix4 turn) implements Lamp {
+        /** A sky that is alike from all sides. */
+        public Dome(Colour strength) {
+            this(strength, Optional.empty(), Matrix4.IDENTITY);
+        }
+
         @Override
         public Lamp at(Matrix4 place) {
-            return this;
+            return new Dome(strength, picture, turn.times(place));
         }
     }
 

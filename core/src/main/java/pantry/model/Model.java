@@ -363,9 +363,10 @@ public record Model(String name, List<Node> roots, Extras extras) {
         return materials;
     }
 
-    /** Each texture of the materials, once. */
+    /** Each texture of the materials, and each picture of a sky, once. */
     public Set<Texture> textures() {
         Set<Texture> textures = new LinkedHashSet<>();
+        extras.fixtures().forEach(fixture -> fixture.picture().ifPresent(textures::add));
         materials().forEach(material -> textures.addAll(material.images()));
         return textures;
     }

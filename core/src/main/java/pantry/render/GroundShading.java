@@ -70,7 +70,11 @@ final class GroundShading {
             lamps.on(
                     eye.x() + dx * far, shadow.ground(), eye.z() + dz * far, 0, 1, 0, 0, 0, 0, 1, row.light, row.shine);
         } else {
-            lamps.sky(row.light);
+            lamps.sky(dx, dy, dz, row.light);
+            if (lamps.hasPicture()) {
+                return DisplayColours.pack(
+                        Lighting.pressed(row.light[0]), Lighting.pressed(row.light[1]), Lighting.pressed(row.light[2]));
+            }
         }
         int paper = ground(row, SNOW, SNOW_LINES, dx, dy, dz);
         float[] light = row.light;

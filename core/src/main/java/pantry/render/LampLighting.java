@@ -3,7 +3,9 @@ package pantry.render;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import pantry.base.math.Box3;
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.model.Colour;
 import pantry.model.Lamp;
@@ -54,27 +56,55 @@ public final class LampLighting {
     /** The strongest lamps first, and no shadow. */
     private static Lighting sorted(RenderScene scene, List<Lamp> lamps, double exposure) {
         Colour sky = Colour.BLACK;
+        List<Lighting.PicturedSky> pictured = new ArrayList<>();
         List<Lamp.Distant> suns = new ArrayList<>();
         List<Lamp.Near> near = new ArrayList<>();
         for (Lamp lamp : lamps) {
             switch (lamp) {
-                case Lamp.Dome(Colour c) -> sky = new Colour(sky.r() + c.r(), sky.g() + c.g(), sky.b() + c.b());
+                case Lamp.Dome dome -> {
+                    Optional<SkyLight> picture = dome.picture().flatMap(SkyPictures::of);
+                    if (picture.isEmpty()) {
+                        sky = sky.plus(dome.strength());
+                    } else {
+                        pictured.add(pictured(dome, picture.get()));
+                        picture.get().sun().map(sun -> sunOf(dome, sun)).ifPresent(suns::add);
+                    }
+                }
                 case Lamp.Distant sun -> suns.add(sun);
                 case Lamp.Near each -> near.add(each);
             }
         }
-        suns.sort(Comparator.comparingDouble((Lamp.Distant sun) -> Lighting.brightness(sun.strength()))
-                .reversed());
+        suns.sort(
+                Comparator.comparingDouble((Lamp.Distant sun) -> sun.strength().luminance())
+                        .reversed());
         Vec3 centre = scene.bounds().isEmpty() ? Vec3.ZERO : scene.bounds().centre();
         double radius = scene.bounds().isEmpty() ? 1 : scene.bounds().radius();
         near.sort(Comparator.comparingDouble((Lamp.Near lamp) -> {
                     double away =
                             Math.max(radius * 0.25, lamp.place().minus(centre).length());
-                    return Lighting.brightness(lamp.strength()) / (away * away);
+                    return lamp.strength().luminance() / (away * away);
                 })
                 .reversed());
         return new Lighting(
-                sky, suns, List.copyOf(near.subList(0, Math.min(Lighting.MOST, near.size()))), exposure, null);
+                sky,
+                pictured,
+                suns,
+                List.copyOf(near.subList(0, Math.min(Lighting.MOST, near.size()))),
+                exposure,
+                null);
+    }
+
+    private static Lighting.PicturedSky pictured(Lamp.Dome dome, SkyLight light) {
+        boolean turns = Math.abs(dome.turn().determinant3()) > 0;
+        return new Lighting.PicturedSky(
+                light, dome.strength(), turns ? dome.turn().inverse() : Matrix4.IDENTITY);
+    }
+
+    /** The sun in a dome's picture, in the scene's space. */
+    private static Lamp.Distant sunOf(Lamp.Dome dome, Lamp.Distant sun) {
+        return new Lamp.Distant(
+                dome.strength().times(sun.strength()),
+                dome.turn().direction(sun.towards()).unit());
     }
 
     /** The exposure that shows white paper nearly white where a scene is well lit. */

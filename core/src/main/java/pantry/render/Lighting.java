@@ -3,6 +3,7 @@ package pantry.render;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.model.Colour;
 import pantry.model.Lamp;
@@ -24,13 +25,33 @@ public final class Lighting {
     private static final double KNEE = 0.7;
 
     private final Colour sky;
+    private final List<PicturedSky> pictured;
     private final List<Lamp.Distant> suns;
     private final List<Lamp.Near> near;
     private final double exposure;
     private final @Nullable SunShadow shadow;
 
-    Lighting(Colour sky, List<Lamp.Distant> suns, List<Lamp.Near> near, double exposure, @Nullable SunShadow shadow) {
+    /**
+     * A sky with a picture.
+     *
+     * @param strength what the picture is multiplied by
+     * @param into from the scene's space into that of the picture
+     */
+    record PicturedSky(SkyLight light, Colour strength, Matrix4 into) {}
+
+    /**
+     * @param sky what comes alike from all sides
+     * @param suns those of pictured skies among them
+     */
+    Lighting(
+            Colour sky,
+            List<PicturedSky> pictured,
+            List<Lamp.Distant> suns,
+            List<Lamp.Near> near,
+            double exposure,
+            @Nullable SunShadow shadow) {
         this.sky = sky;
+        this.pictured = pictured;
         this.suns = suns;
         this.near = near;
         this.exposure = exposure;
@@ -44,16 +65,12 @@ public final class Lighting {
 
     /** The same lamps, of which the first sun does not reach everything. */
     Lighting shadowed(SunShadow cast) {
-        return new Lighting(sky, suns, near, exposure, cast);
+        return new Lighting(sky, pictured, suns, near, exposure, cast);
     }
 
     /** The same lamps, the light doubled as many times more. */
     Lighting brighter(double stops) {
-        return new Lighting(sky, suns, near, exposure * Math.pow(2, stops), shadow);
-    }
-
-    static double brightness(Colour colour) {
-        return 0.2126 * colour.r() + 0.7152 * colour.g() + 0.0722 * colour.b();
+        return new Lighting(sky, pictured, suns, near, exposure * Math.pow(2, stops), shadow);
     }
 
     /**
@@ -83,6 +100,14 @@ public final class Lighting {
         double r = Math.PI * sky.r() * open;
         double g = Math.PI * sky.g() * open;
         double b = Math.PI * sky.b() * open;
+        for (int i = 0; i < pictured.size(); i++) {
+            PicturedSky each = pictured.get(i);
+            Vec3 normal = each.into().direction(new Vec3(nx, ny, nz)).unit();
+            SkyLight from = each.light();
+            r += each.strength().r() * from.irradiance(0, normal.x(), normal.y(), normal.z());
+            g += each.strength().g() * from.irradiance(1, normal.x(), normal.y(), normal.z());
+            b += each.strength().b() * from.irradiance(2, normal.x(), normal.y(), normal.z());
+        }
         double sr = 0;
         double sg = 0;
         double sb = 0;
@@ -91,7 +116,8 @@ public final class Lighting {
             Lamp.Distant sun = suns.get(i);
             Colour c = sun.strength();
             Vec3 to = sun.towards();
-            double stray = 0.06 * open;
+            // Where the sky is known, it has that light itself.
+            double stray = pictured.isEmpty() ? 0.06 * open : 0;
             double facing = nx * to.x() + ny * to.y() + nz * to.z();
             double seen = facing <= 0 ? 0 : facing * (i == 0 && shadow != null ? shadow.light(x, y, z, nx, ny, nz) : 1);
             double lit = seen + stray;
@@ -141,17 +167,42 @@ public final class Lighting {
         shine[2] = (float) (sb * scale);
     }
 
-    /** How bright the sky is, exposed; written as three components. */
-    void sky(float[] into) {
-        float sun = 0;
-        for (Lamp.Distant each : suns) {
-            sun += (float) brightness(each.strength());
+    /** Whether it is known how the sky looks in each direction. */
+    boolean hasPicture() {
+        return !pictured.isEmpty();
+    }
+
+    /**
+     * How bright the sky is, exposed.
+     *
+     * @param x with y and z the direction in which it is looked at
+     * @param into receives three components
+     */
+    void sky(double x, double y, double z, float[] into) {
+        float r = sky.r();
+        float g = sky.g();
+        float b = sky.b();
+        if (pictured.isEmpty()) {
+            float sun = 0;
+            for (Lamp.Distant each : suns) {
+                sun += (float) each.strength().luminance();
+            }
+            // A sky that nobody made is as bright as its sun lets it be.
+            float own = 0.12f * sun / (float) WHITE;
+            r += own;
+            g += own;
+            b += own;
         }
-        // A sky that nobody made is as bright as its sun lets it be.
-        float own = 0.12f * sun / (float) WHITE;
-        into[0] = (float) exposure * (sky.r() + own);
-        into[1] = (float) exposure * (sky.g() + own);
-        into[2] = (float) exposure * (sky.b() + own);
+        for (PicturedSky each : pictured) {
+            Vec3 look = each.into().direction(new Vec3(x, y, z)).unit();
+            each.light().radiance(look.x(), look.y(), look.z(), into);
+            r += each.strength().r() * into[0];
+            g += each.strength().g() * into[1];
+            b += each.strength().b() * into[2];
+        }
+        into[0] = (float) exposure * r;
+        into[1] = (float) exposure * g;
+        into[2] = (float) exposure * b;
     }
 
     /** The GGX highlight (B. Walter et al., EGSR 2007), its peak brought to 1. */

@@ -6,6 +6,7 @@ import java.awt.Graphics2D;
 import java.awt.RenderingHints;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -148,12 +149,13 @@ public final class Pictures {
     }
 
     /**
-     * Writes a picture as PNG.
+     * Writes a picture as PNG; its folder is made where it is missing.
      *
      * @throws SceneException where the file cannot be written
      */
     public static void write(BufferedImage picture, Path file) {
         try {
+            Files.createDirectories(file.toAbsolutePath().getParent());
             AtomicFiles.write(file, Png.of(picture));
         } catch (IOException e) {
             throw new SceneException(file, "cannot be written: " + IoProblems.describe(e));

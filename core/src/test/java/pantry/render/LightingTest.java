@@ -3,9 +3,15 @@ package pantry.render;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.mesh.Mesh;
@@ -90,6 +96,37 @@ class LightingTest {
         assertThat(seen(LampLighting.exposed(FLOOR, List.of(), 1), 1, 1))
                 .as("no lamp, no light")
                 .isZero();
+    }
+
+    /** A picture that is bright on one side only, along x of its own space. */
+    @Test
+    @DisplayName("a pictured sky lights what faces its bright side, and turns with its dome")
+    void picturedSky(@TempDir Path folder) throws IOException {
+        BufferedImage half = new BufferedImage(64, 32, BufferedImage.TYPE_INT_RGB);
+        for (int y = 0; y < 32; y++) {
+            for (int x = 0; x < 32; x++) {
+                half.setRGB(x, y, 0xffffff);
+            }
+        }
+        Path file = folder.resolve("half.png");
+        ImageIO.write(half, "png", file.toFile());
+        // From above, a roof whose slopes face east and west.
+        Mesh slope = Shapes.plate(4, 8).transformed(Matrix4.rotation(2, -45));
+        RenderScene roof = scene(
+                node("East", slope, new Vec3(2, 0, 0)),
+                node("West", slope.transformed(Matrix4.rotation(1, 180)), new Vec3(-2, 0, 0)));
+        for (boolean turned : new boolean[] {false, true}) {
+            Matrix4 turn = turned ? Matrix4.rotation(1, 180) : Matrix4.IDENTITY;
+            Lamp.Dome dome = new Lamp.Dome(Colour.WHITE, Optional.of(file), turn);
+            RenderScene lit = LampLighting.exposed(roof, List.of(dome), 1);
+            double east = seen(lit, 2, 0);
+            double west = seen(lit, -2, 0);
+            assertThat(turned ? west : east).isGreaterThan(3 * (turned ? east : west));
+        }
+        Lamp.Dome lost = new Lamp.Dome(Colour.WHITE, Optional.of(folder.resolve("none.exr")), Matrix4.IDENTITY);
+        assertThat(seen(LampLighting.exposed(FLOOR, List.of(lost), 1), 1, 1))
+                .as("what cannot be read counts as white")
+                .isEqualTo(seen(LampLighting.exposed(FLOOR, List.of(new Lamp.Dome(Colour.WHITE)), 1), 1, 1));
     }
 
     @Test

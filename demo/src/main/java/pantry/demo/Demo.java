@@ -170,16 +170,19 @@ public record Demo(Path library, Path project, Path arrivals) {
         scene.motions().time(crew.subList(1, 2), 0.5, 0.8);
     }
 
-    /** Two lightings, of which one is switched in. */
+    /** Three lightings, of which one is switched in. */
     private static void lightings(Scene scene, Map<String, Asset> assets) {
         put(scene, assets.get("Low sun"), -27, 1, 0);
         put(scene, assets.get("Polar night"), -27, 3, 0);
+        put(scene, assets.get("Ridge sky"), -27, 5, 0);
         put(scene, assets.get("Work lights"), -8, 4.6, 180);
         put(scene, assets.get("Work lights"), 9, 9.4, 150);
         scene.alternates().add("hour", "day");
         scene.alternates().keep("hour", "day", named(scene, "Low_sun"));
         scene.alternates().add("hour", "night");
         scene.alternates().keep("hour", "night", named(scene, "Polar_night", "Work_lights"));
+        scene.alternates().add("hour", "evening");
+        scene.alternates().keep("hour", "evening", named(scene, "Ridge_sky"));
         scene.alternates().choose("hour", "day");
     }
 

@@ -20,7 +20,7 @@ final class Sky {
 
     private static final float[] HORIZON = {0.78f, 0.72f, 0.66f};
     private static final float[] ZENITH = {0.52f, 0.26f, 0.12f};
-    private static final float[] SUN = {60, 82, 95};
+    private static final float[] SUN = {700, 980, 1150};
 
     private Sky() {}
 

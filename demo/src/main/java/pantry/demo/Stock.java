@@ -199,8 +199,10 @@ final class Stock {
                 Progress.NONE);
     }
 
-    private void lights() {
+    private void lights() throws IOException {
         workLights();
+        Path ridge = Files.write(scratch.resolve("ridge-sky.exr"), Sky.exr());
+        received(ridge, "Lights", "Ridge sky", List.of("day", "outdoor", "sky"));
         Matrix4 low = Matrix4.rotation(0, -26).times(Matrix4.rotation(1, 128));
         sky(
                 "Low sun",
@@ -253,17 +255,12 @@ final class Stock {
         Files.createDirectories(scratch);
         Path label = scratch.resolve("drum-label.png");
         Paints.writeLabel(label);
-        image(label, "Drum label", List.of("label", "fuel"));
-        image(Files.write(scratch.resolve("ridge-sky.exr"), Sky.exr()), "Ridge sky", List.of("sky", "light"));
+        received(label, "Images", "Drum label", List.of("label", "fuel"));
     }
 
     private void motions() throws IOException {
         Path carry = Files.writeString(scratch.resolve("carry-a-case.bvh"), LivingAssets.carry());
         received(carry, "Living/Motions", "Carry a case", List.of("walk", "moving"));
-    }
-
-    private void image(Path file, String name, List<String> tags) {
-        received(file, "Images", name, tags);
     }
 
     private void received(Path file, String shelf, String name, List<String> tags) {

@@ -12,6 +12,7 @@ import pantry.model.Colour;
 import pantry.model.Fixture;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.model.Texture;
 
 /** Small bodies that show where lights and cameras stand and where they look, for files that have nothing else. */
 final class FixtureMarks {
@@ -66,7 +67,9 @@ final class FixtureMarks {
                                 BODY),
                         new Model.Part(forward(Shapes.cone(0.18, 0.32, 0.4, SIDES), 0.4), BODY));
             case Fixture.Light light -> {
-                Material glow = glow(light.colour());
+                Material glow = light.picture()
+                        .map(picture -> pictured(light.name(), picture))
+                        .orElseGet(() -> glow(light.colour()));
                 yield switch (light.kind()) {
                     case SPHERE ->
                         light.coneAngle() < 90
@@ -89,7 +92,7 @@ final class FixtureMarks {
                                 new Model.Part(Shapes.sphere(0.35, SIDES, SIDES / 2), glow),
                                 new Model.Part(forward(Shapes.cylinder(0.04, 0.9, SIDES), 0.35), BODY),
                                 new Model.Part(forward(Shapes.cone(0.14, 0, 0.3, SIDES), 1.2), BODY));
-                    case DOME -> List.of(new Model.Part(Shapes.sphere(1, SIDES, SIDES / 2), glow));
+                    case DOME -> List.of(new Model.Part(Shapes.sphere(1, 2 * SIDES, SIDES), glow));
                 };
             }
         };
@@ -99,6 +102,10 @@ final class FixtureMarks {
     private static Material glow(Colour colour) {
         Colour shine = new Colour(GLOW * colour.r(), GLOW * colour.g(), GLOW * colour.b());
         return new Material("Light", colour, 1, 0, 0.5f, shine, Map.of());
+    }
+
+    private static Material pictured(String name, Texture picture) {
+        return new Material(name, Colour.WHITE, 1, 0, 1, Colour.BLACK, Map.of(Material.Slot.BASE, picture));
     }
 
     /** What stands upright on the ground, from there on along negative z. */

@@ -21,6 +21,7 @@ import pantry.mesh.Mesh;
 import pantry.mesh.Shapes;
 import pantry.model.Axis;
 import pantry.model.Colour;
+import pantry.model.Fixture;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.model.ShaderNetwork;
@@ -121,6 +122,21 @@ public final class Samples {
                 List.of(Model.Node.of("Board", Matrix4.IDENTITY, List.of(new Model.Part(board, material)), List.of())),
                 Model.Extras.NONE);
         return new Imported(file, model, Optional.of(1.0), Optional.of(Axis.Y), List.of(), Imported.Holds.IMAGE);
+    }
+
+    /**
+     * The light of a sky, from its picture.
+     *
+     * @throws ExchangeException where the file is no image that can be shown
+     */
+    public static Imported sky(java.nio.file.Path file) {
+        aspect(file);
+        String name = Names.stem(file.getFileName().toString());
+        Texture picture = new Texture(file.getFileName().toString(), Optional.of(file));
+        Fixture dome = new Fixture.Light(
+                name, Matrix4.IDENTITY, Fixture.Light.Kind.DOME, Colour.WHITE, 1, 180, Optional.of(picture));
+        Model model = new Model(name, List.of(), new Model.Extras(List.of(dome), 0, List.of()));
+        return fixtures(new Imported(file, model, Optional.of(1.0), Optional.of(Axis.Y), List.of()));
     }
 
     /** Width over height; only the image's header is read. */

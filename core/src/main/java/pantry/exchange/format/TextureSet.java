@@ -111,6 +111,11 @@ public record TextureSet(String name, Path leader, Map<String, Map<Slot, Texture
         return ENDINGS.contains(Names.ending(file.getFileName().toString()));
     }
 
+    /** Whether an image says by its name what it is for in a material. */
+    static boolean hasRole(Path file) {
+        return Named.of(file).isPresent();
+    }
+
     /** The set that an image of a surface's colour leads, with what lies beside it; empty where it leads none. */
     public static Optional<TextureSet> around(Path file) {
         Path folder = file.toAbsolutePath().getParent();

@@ -16,14 +16,14 @@ final class FixtureWriter {
 
     private FixtureWriter() {}
 
-    static void write(PrimSpec root, List<Fixture> fixtures) {
+    static void write(PrimSpec root, List<Fixture> fixtures, Links links) {
         @Nullable PrimSpec lights = null;
         @Nullable PrimSpec cameras = null;
         for (Fixture fixture : fixtures) {
             switch (fixture) {
                 case Fixture.Light light -> {
                     lights = lights == null ? root.define("Scope", free(root, "Lights")) : lights;
-                    light(lights, light);
+                    light(lights, light, links);
                 }
                 case Fixture.Camera camera -> {
                     cameras = cameras == null ? root.define("Scope", free(root, "Cameras")) : cameras;
@@ -37,12 +37,16 @@ final class FixtureWriter {
         return Names.free(Names.identifier(name), taken -> parent.child(taken).isPresent());
     }
 
-    private static void light(PrimSpec scope, Fixture.Light light) {
+    private static void light(PrimSpec scope, Fixture.Light light, Links links) {
         PrimSpec prim = scope.define(light.kind().type(), free(scope, light.name()));
         Xforms.setMatrix(prim, light.world());
         Colour colour = light.colour();
         prim.set("color3f", "inputs:color", new Value.Tuple(colour.r(), colour.g(), colour.b()));
         prim.set("float", "inputs:intensity", new Value.Real(light.intensity()));
+        light.picture().ifPresent(picture -> {
+            prim.set("asset", "inputs:texture:file", new Value.Asset(links.image(picture)));
+            prim.set("token", "inputs:texture:format", new Value.Token(UsdFixtures.LATLONG));
+        });
         if (light.kind() == Fixture.Light.Kind.SPHERE) {
             prim.set("bool", "treatAsPoint", new Value.Bool(true));
             prim.set("bool", "inputs:normalize", new Value.Bool(true));

@@ -6,10 +6,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
+import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.model.Axis;
 import pantry.model.BlackBody;
 import pantry.model.Colour;
 import pantry.model.Lamp;
+import pantry.model.Texture;
 import pantry.usd.SdfPath;
 import pantry.usd.UsdException;
 import pantry.usd.compose.Prim;
@@ -22,8 +25,8 @@ import pantry.usd.schema.Values;
  * Reads the lights of a stage (UsdLux), those in instances wherever they stand. What is hidden or inactive does not shine.
  *
  * <p>Units as UsdLux has them: an intensity, doubled with each stop of exposure, is the radiance of the light's surface, or
- * with {@code normalize} what all of it sends out. A dome's picture counts as white, light links and textures of rectangles
- * are passed over. From memory of the schemas' documentation; the irradiances are checked in the tests against the closed
+ * with {@code normalize} what all of it sends out. A dome's picture counts where it goes once around and up (latlong); light
+ * links, textures of rectangles and other pictures of domes are passed over. From memory of the schemas' documentation; the irradiances are checked in the tests against the closed
  * forms of radiometry.
  */
 public final class LampReader {
@@ -115,9 +118,11 @@ public final class LampReader {
         }
     }
 
-    private static Optional<Lamp> lamp(Prim prim) {
+    private Optional<Lamp> lamp(Prim prim) {
         return switch (prim.typeName()) {
-            case "DomeLight", "DomeLight_1" -> Optional.of(new Lamp.Dome(radiance(prim, 1)));
+            case "DomeLight", "DomeLight_1" ->
+                Optional.of(new Lamp.Dome(
+                        radiance(prim, 1), UsdFixtures.picture(prim).flatMap(Texture::file), pole(prim)));
             case "DistantLight" -> Optional.of(distant(prim));
             case "SphereLight" -> {
                 double radius = Values.number(prim, "inputs:radius", 0.5);
@@ -152,6 +157,15 @@ public final class LampReader {
                         ? colour.times(BlackBody.colour(Values.number(prim, "inputs:colorTemperature", 6500)))
                         : colour)
                 .times(strength);
+    }
+
+    /** How a dome stands in its prim: its pole is y, or for the newer schema what it says (from memory of the schemas). */
+    private Matrix4 pole(Prim prim) {
+        String axis = prim.typeName().equals("DomeLight")
+                ? "Y"
+                : Values.token(prim, "poleAxis").orElse("scene");
+        boolean isZ = axis.equals("Z") || axis.equals("scene") && UsdModelReader.upAxis(stage.rootLayer()) == Axis.Z;
+        return isZ ? Axis.Z.toYUp().inverse() : Matrix4.IDENTITY;
     }
 
     private static Lamp distant(Prim prim) {

@@ -3,12 +3,19 @@ package pantry.exchange.usd;
 import java.util.Optional;
 import pantry.model.Colour;
 import pantry.model.Fixture;
+import pantry.model.Texture;
+import pantry.usd.Value;
 import pantry.usd.compose.Prim;
 import pantry.usd.schema.Values;
 import pantry.usd.schema.Xforms;
 
 /** Reads the lights and cameras that stand among surfaces, in the stage's own unit and axes. */
 final class UsdFixtures {
+    /** How the picture of a dome lies: goes once around and up. */
+    static final String LATLONG = "latlong";
+
+    private static final String AUTOMATIC = "automatic";
+
     private UsdFixtures() {}
 
     /** The light or camera that a prim is; empty where it is neither. */
@@ -28,7 +35,20 @@ final class UsdFixtures {
                 Fixture.Light.Kind.of(type),
                 UsdMaterialReader.colour(prim, "inputs:color", Colour.WHITE),
                 Values.number(prim, "inputs:intensity", 1) * Math.pow(2, exposure),
-                Values.number(prim, "inputs:shaping:cone:angle", 180));
+                Values.number(prim, "inputs:shaping:cone:angle", 180),
+                picture(prim));
+    }
+
+    /** The picture of a dome that goes once around and up; empty where it has none, or one that lies otherwise. */
+    static Optional<Texture> picture(Prim prim) {
+        String format = Values.token(prim, "inputs:texture:format").orElse(AUTOMATIC);
+        boolean lies = format.equals(AUTOMATIC) || format.equals(LATLONG);
+        return prim.attribute("inputs:texture:file")
+                .filter(attribute -> lies && prim.typeName().startsWith("DomeLight"))
+                .flatMap(attribute ->
+                        attribute.value().orElse(null) instanceof Value.Asset(String written) && !written.isEmpty()
+                                ? Optional.of(new Texture(written, attribute.image(written)))
+                                : Optional.empty());
     }
 
     private static Fixture camera(Prim prim) {

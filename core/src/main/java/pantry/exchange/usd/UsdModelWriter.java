@@ -184,7 +184,7 @@ public final class UsdModelWriter {
                 prim.add(materials);
             }
             writer.addLooks(prim, told);
-            FixtureWriter.write(prim, model.extras().fixtures());
+            FixtureWriter.write(prim, model.extras().fixtures(), links);
             UsdCustomValues.write(prim, model.extras().custom());
         });
         return layer;

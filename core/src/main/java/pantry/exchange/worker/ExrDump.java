@@ -1,8 +1,11 @@
 package pantry.exchange.worker;
 
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.FloatBuffer;
 import java.nio.IntBuffer;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import org.lwjgl.PointerBuffer;
 import org.lwjgl.system.MemoryStack;
@@ -10,6 +13,7 @@ import org.lwjgl.system.MemoryUtil;
 import org.lwjgl.system.libc.LibCStdlib;
 import org.lwjgl.util.tinyexr.TinyEXR;
 import pantry.base.DisplayCurve;
+import pantry.base.LinearImage;
 
 /**
  * Writes the pixels of an OpenEXR image, which TinyEXR decodes, in the worker process. Linear light is coded for a display; what
@@ -18,9 +22,49 @@ import pantry.base.DisplayCurve;
 final class ExrDump {
     private static final int SAMPLES = 4;
 
+    /** The light is written in so many pixels across at most. */
+    private static final int LIGHT_WIDTH = 512;
+
     private ExrDump() {}
 
+    /** What is done with the samples, red, green, blue and alpha of each pixel, row by row from the top. */
+    private interface Use {
+        void of(long samples, int width, int height) throws IOException;
+    }
+
     static void write(Path file, Path result) throws IOException, SceneDump.Refusal {
+        decode(
+                file,
+                (samples, width, height) ->
+                        PixelDump.write(result, width, height, (y, row) -> code(samples, width, y, row)));
+    }
+
+    /**
+     * Writes the light itself, without a limit above, in few pixels: width and height, then red, green and blue of each as
+     * numbers of 32 bits, little-endian.
+     */
+    static void writeLight(Path file, Path result) throws IOException, SceneDump.Refusal {
+        decode(file, (samples, width, height) -> {
+            LinearImage light = LinearImage.ofRows(width, height, LIGHT_WIDTH, y -> light(samples, width, y));
+            ByteBuffer bytes = ByteBuffer.allocate(8 + Float.BYTES * light.rgb().length)
+                    .order(ByteOrder.LITTLE_ENDIAN)
+                    .putInt(light.width())
+                    .putInt(light.height());
+            bytes.asFloatBuffer().put(light.rgb());
+            Files.write(result, bytes.array());
+        });
+    }
+
+    private static float[] light(long samples, int width, int y) {
+        float[] line = line(samples, width, y);
+        float[] rgb = new float[3 * width];
+        for (int i = 0; i < rgb.length; i++) {
+            rgb[i] = line[i / 3 * SAMPLES + i % 3];
+        }
+        return rgb;
+    }
+
+    private static void decode(Path file, Use use) throws IOException, SceneDump.Refusal {
         try (MemoryStack stack = MemoryStack.stackPush()) {
             PointerBuffer pixels = stack.callocPointer(1);
             IntBuffer width = stack.callocInt(1);
@@ -38,9 +82,7 @@ final class ExrDump {
                 throw new SceneDump.Refusal(words(error, code));
             }
             try {
-                long first = pixels.get(0);
-                int wide = width.get(0);
-                PixelDump.write(result, wide, height.get(0), (y, row) -> code(first, wide, y, row));
+                use.of(pixels.get(0), width.get(0), height.get(0));
             } finally {
                 LibCStdlib.nfree(pixels.get(0));
             }
@@ -58,10 +100,7 @@ final class ExrDump {
 
     /** Codes a row of the image. */
     private static void code(long pixels, int width, int y, PixelDump.Row row) {
-        FloatBuffer samples =
-                MemoryUtil.memFloatBuffer(pixels + (long) y * width * SAMPLES * Float.BYTES, width * SAMPLES);
-        float[] line = new float[width * SAMPLES];
-        samples.get(line);
+        float[] line = line(pixels, width, y);
         for (int x = 0; x < width; x++) {
             float alpha = line[SAMPLES * x + 3];
             int clear = alpha > 0 ? Math.round(255 * Math.min(alpha, 1)) : 0;
@@ -72,5 +111,14 @@ final class ExrDump {
                             | DisplayCurve.codedQuickly(line[SAMPLES * x + 1]) << 8
                             | DisplayCurve.codedQuickly(line[SAMPLES * x + 2]));
         }
+    }
+
+    /** The samples of a row. */
+    private static float[] line(long pixels, int width, int y) {
+        FloatBuffer samples =
+                MemoryUtil.memFloatBuffer(pixels + (long) y * width * SAMPLES * Float.BYTES, width * SAMPLES);
+        float[] line = new float[width * SAMPLES];
+        samples.get(line);
+        return line;
     }
 }

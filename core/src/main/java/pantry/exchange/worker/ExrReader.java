@@ -1,10 +1,21 @@
 package pantry.exchange.worker;
 
+import java.awt.image.DataBuffer;
+import java.awt.image.DataBufferFloat;
+import java.awt.image.PixelInterleavedSampleModel;
+import java.awt.image.Raster;
+import java.awt.image.SampleModel;
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import javax.imageio.IIOException;
+import javax.imageio.ImageReadParam;
 import javax.imageio.spi.ImageReaderSpi;
 import javax.imageio.stream.ImageInputStream;
+import org.jspecify.annotations.Nullable;
 
 /** Reads an OpenEXR image. What comes out is coded for a display, and says that its file is linear. */
 final class ExrReader extends WorkerImageReader {
@@ -22,6 +33,29 @@ final class ExrReader extends WorkerImageReader {
     @Override
     boolean isLinear() {
         return true;
+    }
+
+    @Override
+    public boolean canReadRaster() {
+        return true;
+    }
+
+    /** The light itself, of which there may be more than a display shows, in few pixels ({@link ExrDump#writeLight}). */
+    @Override
+    public Raster readRaster(int index, @Nullable ImageReadParam how) throws IOException {
+        Path numbers = asked(WorkerMain.EXR_LIGHT);
+        try {
+            ByteBuffer all = ByteBuffer.wrap(Files.readAllBytes(numbers)).order(ByteOrder.LITTLE_ENDIAN);
+            int width = all.getInt();
+            int height = all.getInt();
+            float[] rgb = new float[3 * width * height];
+            all.asFloatBuffer().get(rgb);
+            SampleModel pixels = new PixelInterleavedSampleModel(
+                    DataBuffer.TYPE_FLOAT, width, height, 3, 3 * width, new int[] {0, 1, 2});
+            return Raster.createRaster(pixels, new DataBufferFloat(rgb, rgb.length), null);
+        } finally {
+            Files.deleteIfExists(numbers);
+        }
     }
 
     /** Where the pixels are: the attribute {@code dataWindow}, after the description of the file's layout. */

@@ -126,18 +126,28 @@ abstract class WorkerImageReader extends ImageReader {
 
     @Override
     public BufferedImage read(int index, @Nullable ImageReadParam how) throws IOException {
+        int step = how == null ? 1 : Math.max(1, Math.max(how.getSourceXSubsampling(), how.getSourceYSubsampling()));
+        Path pixels = asked(request());
+        try {
+            return image(pixels, step);
+        } finally {
+            Files.deleteIfExists(pixels);
+        }
+    }
+
+    /**
+     * What the worker makes of the image.
+     *
+     * @param what is asked for, as {@link WorkerMain} numbers it
+     * @return a file, to be removed
+     */
+    final Path asked(int what) throws IOException {
         readHeader();
         ImageDecoder.requireDecodable(width, height);
-        int step = how == null ? 1 : Math.max(1, Math.max(how.getSourceXSubsampling(), how.getSourceYSubsampling()));
         Path copy = Scratch.file("image", ".bin");
         try {
             copyTo(copy);
-            Path pixels = worker().image(request(), copy, Progress.NONE);
-            try {
-                return image(pixels, step);
-            } finally {
-                Files.deleteIfExists(pixels);
-            }
+            return worker().image(what, copy, Progress.NONE);
         } catch (PantryException e) {
             throw new IIOException(e.reason(), e);
         } finally {

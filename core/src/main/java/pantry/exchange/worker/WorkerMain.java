@@ -14,11 +14,12 @@ final class WorkerMain {
     static final byte DONE = 1;
     static final byte REFUSED = 2;
 
-    /** What is asked for: a file of models, an OpenEXR image, or a KTX 2.0 texture. */
+    /** What is asked for: a file of models, an OpenEXR image, a KTX 2.0 texture, or the light of an OpenEXR image. */
     static final int SCENE = 1;
 
     static final int EXR = 2;
     static final int KTX = 3;
+    static final int EXR_LIGHT = 4;
 
     private WorkerMain() {}
 
@@ -46,6 +47,7 @@ final class WorkerMain {
             try {
                 switch (what) {
                     case EXR -> ExrDump.write(file, result);
+                    case EXR_LIGHT -> ExrDump.writeLight(file, result);
                     case KTX -> KtxDump.write(file, result);
                     default -> SceneDump.write(file, FileGate.to(folders), result);
                 }

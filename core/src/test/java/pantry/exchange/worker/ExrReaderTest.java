@@ -19,6 +19,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.ImageDecoder;
+import pantry.base.LinearImage;
 import pantry.base.Progress;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.format.FileKind;
@@ -83,6 +84,17 @@ class ExrReaderTest {
                     .isCloseTo((int) Math.round(255 * Math.min(1, 2.0 * x / (SIZE - 1))), within(2));
         }
         assertThat(numbers.getRGB(5, 5) & 0xff).isCloseTo(64, within(1));
+    }
+
+    @Test
+    void lightIsReadWithoutALimitAbove() throws IOException {
+        LinearImage light = ImageDecoder.readLinear(made.resolve("sky.exr"), SIZE);
+        assertThat(light.width()).isEqualTo(SIZE);
+        for (int x = 0; x < SIZE; x++) {
+            assertThat(light.rgb()[3 * (3 * SIZE + x)]).isCloseTo(2f * x / (SIZE - 1), within(2e-3f));
+        }
+        LinearImage fewer = ImageDecoder.readLinear(made.resolve("sky.exr"), SIZE / 2);
+        assertThat(fewer.rgb()[3 * (SIZE / 2 - 1)]).isCloseTo(2f * (SIZE - 1.5f) / (SIZE - 1), within(2e-3f));
     }
 
     @Test

@@ -62,6 +62,15 @@ final class ArrivalNotes extends VBox {
         if (survey.outline().holds() == Imported.Holds.MATERIALS && TextureSet.isImage(arrival.file())) {
             getChildren().add(together(arrival, survey));
         }
+        if (survey.outline().holds() == Imported.Holds.FIXTURES && TextureSet.isImage(arrival.file())) {
+            getChildren()
+                    .add(apart(
+                            arrival,
+                            survey,
+                            "The picture of a sky, all around and up: in scenes it gives the light. The ball only shows it",
+                            "As an image",
+                            "Take it as an image on a board instead"));
+        }
         survey.outline().series().ifPresent(series -> getChildren().add(series(arrival, survey, series)));
         model.choices().sizeWarning(arrival).ifPresent(why -> getChildren()
                 .add(note(
@@ -128,6 +137,7 @@ final class ArrivalNotes extends VBox {
                 survey,
                 "One material of " + images.size() + " images, whose names differ only in what each is for: "
                         + images.getFirst() + " and " + (images.size() - 1) + " more",
+                "Take apart",
                 "Take each image by itself instead");
     }
 
@@ -139,15 +149,16 @@ final class ArrivalNotes extends VBox {
                 "One thing with " + series.words()
                         + ". The files are named alike but for that; each becomes a variant, "
                         + series.names().getFirst() + " is shown first",
+                "Take apart",
                 "Take each file by itself instead");
     }
 
-    private HBox apart(Arrival arrival, Survey survey, String why, String hint) {
+    private HBox apart(Arrival arrival, Survey survey, String why, String label, String hint) {
         HBox note = note(
                 "info",
                 "remixal-information-line",
                 why + survey.facts().foreign().stream().map(told -> "; " + told).collect(Collectors.joining()));
-        Button apart = Controls.button("Take apart", "", hint, () -> model.takeApart(arrival));
+        Button apart = Controls.button(label, "", hint, () -> model.takeApart(arrival));
         apart.setId("take-apart");
         apart.setMinWidth(Region.USE_PREF_SIZE);
         note.getChildren().addAll(Controls.spring(), apart);

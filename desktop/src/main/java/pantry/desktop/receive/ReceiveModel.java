@@ -203,20 +203,20 @@ public final class ReceiveModel implements ArrivalSource {
         addFresh(fresh, named, then);
     }
 
-    /** Takes the images of a material, or the files that are one thing, each for itself. */
+    /** Takes the images of a material, or the files that are one thing, each for itself; the picture of a sky as an image. */
     public void takeApart(Arrival whole) {
         session.run(
                 "taking apart " + whole.name(),
                 progress -> TextureSet.around(whole.file())
                         .map(TextureSet::files)
                         .or(() -> FileSeries.around(whole.file()).map(FileSeries::files))
-                        .orElse(List.of()),
+                        .orElseGet(() -> List.of(whole.file())),
                 files -> {
                     takeOff(List.of(whole));
                     List<Arrival> each = files.stream()
                             .map(file -> Arrival.ofFileAlone(file, whole.root()))
                             .toList();
-                    addFresh(each, files, fresh -> {});
+                    addFresh(each, files, fresh -> select(List.of(fresh.getFirst())));
                 });
     }
 

@@ -110,6 +110,11 @@ public final class ReceiveView extends BorderPane {
         model.selectedProperty().addListener((property, before, now) -> select(now));
         model.selection().addListener((ListChangeListener<Arrival>) change -> slip.show(model.selection()));
         model.watch().folderProperty().addListener(change -> describeWatch());
+        model.arrivals().addListener((ListChangeListener<Arrival>) change -> {
+            if (shown.isEmpty()) {
+                show();
+            }
+        });
         model.unfinished().addListener((property, before, now) -> {
             if (shown.isEmpty()) {
                 show();
@@ -305,6 +310,10 @@ public final class ReceiveView extends BorderPane {
                     "Receiving was interrupted. It can go on where it stopped, with the choices made then.",
                     primary("Go on", model::goOn),
                     forget);
+        }
+        if (!model.arrivals().isEmpty()) {
+            return Controls.empty(
+                    "remixal-inbox-line", "No arrival is chosen", "Choose one in the list to see it and its choices.");
         }
         return Controls.empty(
                 "remixal-inbox-line",

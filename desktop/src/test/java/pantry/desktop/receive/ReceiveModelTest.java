@@ -80,6 +80,21 @@ class ReceiveModelTest {
     }
 
     @Test
+    void thePictureOfASkyIsALightUntilItIsTakenAsAnImage() throws IOException {
+        Path file = folder.resolve("ridge-sky.png");
+        ImageIO.write(new BufferedImage(8, 4, BufferedImage.TYPE_INT_RGB), "png", file.toFile());
+        Arrival sky = arrived(file);
+        assertThat(sky.slipProperty().get().orElseThrow().kind()).isEqualTo(AssetKind.LIGHT_RIG);
+        model.takeApart(sky);
+        Arrival board = model.arrivals().getFirst();
+        assertThat(model.arrivals()).hasSize(1);
+        assertThat(board.slipProperty().get().orElseThrow().kind()).isEqualTo(AssetKind.IMAGE);
+        assertThat(model.selectedProperty().get())
+                .as("it is still what is shown")
+                .contains(board);
+    }
+
+    @Test
     void filesThatAreOneThingAreOneArrivalUntilTheyAreTakenApart() throws IOException {
         Path folder = Files.createDirectories(this.folder.resolve("doors"));
         Files.move(desk.file("a.glb", 2), folder.resolve("door_shut.glb"));
