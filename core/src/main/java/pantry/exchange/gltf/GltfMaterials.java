@@ -18,6 +18,7 @@ import pantry.exchange.format.Companions;
 import pantry.exchange.format.ExchangeException;
 import pantry.model.Colour;
 import pantry.model.Material;
+import pantry.model.SpecularWorkflow;
 import pantry.model.Texture;
 import tools.jackson.databind.JsonNode;
 
@@ -101,13 +102,13 @@ final class GltfMaterials {
         float gloss = number(json.path("glossinessFactor"), 1);
         Colour diffuse = new Colour(d[0], d[1], d[2]);
         Colour specular = new Colour(s[0], s[1], s[2]);
-        SpecularGlossiness.Metallic plain = SpecularGlossiness.convert(diffuse, specular, gloss);
+        SpecularWorkflow.Metallic plain = SpecularWorkflow.metallic(diffuse, specular);
         Material made = new Material(
                 m.name(),
                 plain.base(),
                 clear ? Math.clamp(d[3], 0f, 1f) : 1,
                 (float) plain.metallic(),
-                (float) plain.roughness(),
+                1 - gloss,
                 m.emissive(),
                 m.finish(),
                 m.textures());

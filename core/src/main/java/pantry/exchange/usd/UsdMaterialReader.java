@@ -139,22 +139,36 @@ final class UsdMaterialReader {
             material = material.withBase(Colour.WHITE).onColoured();
         }
         for (Material.Slot slot : Material.Slot.values()) {
-            Optional<Prim> image = connected(shader, "inputs:" + slot.input());
+            Optional<Texture> image = texture(shader, slot, slot.input());
             if (image.isPresent()) {
-                Optional<Attribute> file = image.get().attribute("inputs:file");
-                if (file.isPresent() && file.get().value().orElse(null) instanceof Value.Asset(String written)) {
-                    String output = output(shader, slot);
-                    material = scaled(material, slot, image.get(), output)
-                            .with(slot, Texture.of(written, sampling(slot, image.get(), output), file.get()::image));
-                }
+                Prim from = connected(shader, "inputs:" + slot.input()).orElseThrow();
+                material = scaled(material, slot, from, output(shader, slot.input()))
+                        .with(slot, image.get());
             }
         }
-        return material;
+        return UsdSpecular.isMeant(shader)
+                ? UsdSpecular.metallic(
+                        material,
+                        colour(shader, "inputs:specularColor", Colour.BLACK),
+                        texture(shader, Material.Slot.BASE, "specularColor"))
+                : material;
+    }
+
+    /**
+     * The image that an input is connected to.
+     *
+     * @param slot as whose images it is read
+     */
+    private Optional<Texture> texture(Prim shader, Material.Slot slot, String input) {
+        return connected(shader, "inputs:" + input).flatMap(image -> image.attribute("inputs:file")
+                .flatMap(file -> file.value().orElse(null) instanceof Value.Asset(String written)
+                        ? Optional.of(Texture.of(written, sampling(slot, image, output(shader, input)), file::image))
+                        : Optional.empty()));
     }
 
     /** The output of an image that an input is connected to. */
-    private static String output(Prim shader, Material.Slot slot) {
-        String name = shader.attribute("inputs:" + slot.input()).map(Attribute::connections).orElse(List.of()).stream()
+    private static String output(Prim shader, String input) {
+        String name = shader.attribute("inputs:" + input).map(Attribute::connections).orElse(List.of()).stream()
                 .findFirst()
                 .map(SdfPath::name)
                 .orElse("");
