@@ -122,7 +122,8 @@ async function described(file) {
   const scene = await sceneOf(file);
   const total = {
     downwards: /\.gl(b|tf)$/i.test(file),
-    display: /\.(obj|fbx|dae)$/i.test(file),
+    // Of OBJ, where those of points are display colours by common practice, it is what they are that is told.
+    display: /\.(fbx|dae)$/i.test(file),
     triangles: 0,
     area: 0,
     min: new Vector3(Infinity, Infinity, Infinity),

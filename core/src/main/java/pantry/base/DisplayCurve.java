@@ -26,15 +26,24 @@ public final class DisplayCurve {
     }
 
     private static float reckoned(int component) {
-        double c = component / 255.0;
+        return linear(component / 255f);
+    }
+
+    /** A stored component, 0 to 1, as a linear one; below and above the curve goes on. */
+    public static float linear(float stored) {
+        double c = stored;
         return (float) (c <= 0.04045 ? c / 12.92 : Math.pow((c + 0.055) / 1.055, 2.4));
+    }
+
+    /** A linear component as a stored one, 0 to 1; below and above the curve goes on. */
+    public static float stored(float linear) {
+        double c = linear;
+        return (float) (c <= 0.0031308 ? c * 12.92 : 1.055 * Math.pow(c, 1 / 2.4) - 0.055);
     }
 
     /** A linear component as a stored one, 0 to 255. */
     public static int coded(float component) {
-        double c = Math.clamp(component, 0f, 1f);
-        double encoded = c <= 0.0031308 ? c * 12.92 : 1.055 * Math.pow(c, 1 / 2.4) - 0.055;
-        return (int) Math.round(encoded * 255);
+        return Math.round(stored(Math.clamp(component, 0f, 1f)) * 255);
     }
 
     /** As above, quickly, for the many of an image; what is no number is 0. */

@@ -97,9 +97,12 @@ public final class ModelWriters {
         return new Written(notes.lines());
     }
 
-    /** Points and lines are such in USD and glTF alone. */
+    /** Points and lines are such in USD, glTF and OBJ, and clouds of points in PLY. */
     private static void noteStrands(Model model, String ending, ExportNotes notes) {
-        boolean kept = ending.startsWith("usd") || ending.startsWith("gl");
+        boolean kept = ending.startsWith("usd")
+                || ending.startsWith("gl")
+                || ending.equals("obj")
+                || ending.equals("ply") && PlyWriter.isCloud(model);
         model.visit((owner, part, world) -> {
             if (!kept && part.strands().isPresent()) {
                 notes.left("object " + owner.name() + " has "

@@ -2,6 +2,7 @@ package pantry.exchange;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -113,6 +114,18 @@ class SurfaceReadersTest {
         assertThat(mesh.normals().orElseThrow().size()).isEqualTo(3);
         assertThat(mesh.primvars().get(Mesh.COLOUR).data()).containsExactly(1, 0, 0, 0, 1, 0, 0, 0, 1);
         assertThat(read.unit()).as("the format says no unit").isEmpty();
+    }
+
+    /** By IEC 61966-2-1: 0.735 and 187 of 255 are half of the light. */
+    @ParameterizedTest
+    @CsvSource({"0.7354 0 1", "187.5 0 255"})
+    void coloursArePlacedBehindPointsAsADisplayHasThem(String colour) {
+        Imported read = obj("v 0 0 0 " + colour + "\nv 1 0 0 " + colour + "\nv 1 1 0\nf 1 2 3\n");
+        float[] colours = mesh(read).primvars().get(Mesh.COLOUR).data();
+        assertThat(colours[0]).isCloseTo(0.5f, within(1e-3f));
+        assertThat(colours[1]).isZero();
+        assertThat(colours[2]).isCloseTo(1, within(1e-6f));
+        assertThat(colours[6]).as("white where none is told").isEqualTo(1);
     }
 
     @Test

@@ -9,13 +9,17 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import pantry.base.Json;
 import pantry.base.PantryException;
 import pantry.base.Progress;
 import pantry.exchange.ModelWriters;
@@ -187,6 +191,89 @@ class StrandsTest extends WithWorkshop {
         }
         assertThat(ModelWriters.write(cloud.model(), folder.resolve("out.stl")).left())
                 .anyMatch(told -> told.contains("has 300 loose points, written as the surface that shows them"));
+    }
+
+    /** What three reads of a file. */
+    record Seen(List<SeenObject> objects) {}
+
+    record SeenObject(String kind, int triangles, float[] places, float[] colours) {}
+
+    private static Seen seen(Path file) {
+        return Json.read(Oracle.run("strands.mjs", file.toString()), "report", Seen.class);
+    }
+
+    /** Colours are of a byte there; the rest is as it was, and so three reads it. */
+    @Test
+    void aCloudGoesOutToPlyAndObjAsPoints() throws IOException {
+        Imported cloud = read("cloud.ply", cloud(300));
+        for (String ending : List.of("ply", "obj")) {
+            Path out = folder.resolve("out." + ending);
+            assertThat(ModelWriters.write(cloud.model(), out).left())
+                    .noneMatch(told -> told.contains("the surface that"));
+            Strands after = only(workshop.readers().read(out, Progress.NONE));
+            assertThat(after.areLoose()).isTrue();
+            assertThat(after.points()).isEqualTo(only(cloud).points());
+            assertThat(after.colours()).containsExactly(only(cloud).colours(), within(0.005f));
+            SeenObject seen = seen(out).objects().getFirst();
+            assertThat(seen.triangles()).isZero();
+            assertThat(seen.places()).isEqualTo(only(cloud).points());
+            assertThat(seen.colours()).as(ending).containsExactly(only(cloud).colours(), within(0.005f));
+        }
+    }
+
+    @Test
+    void linesGoOutToObjAsLinesAndToPlyAsTheSurfaceThatShowsThem() throws IOException {
+        Imported line = read("cable.gltf", gltf(3, 0, 1, 2, 3));
+        Path out = folder.resolve("out.obj");
+        ModelWriters.write(line.model(), out);
+        Strands after = only(workshop.readers().read(out, Progress.NONE));
+        assertThat(after.counts()).containsExactly(4);
+        assertThat(after.points()).isEqualTo(only(line).points());
+        SeenObject seen = seen(out).objects().getFirst();
+        assertThat(seen.kind()).isEqualTo("LineSegments");
+        assertThat(seen.places()).as("three takes each piece by itself").hasSize(3 * 2 * 3);
+        assertThat(ModelWriters.write(line.model(), folder.resolve("out.ply")).left())
+                .anyMatch(told -> told.contains("written as the surface that shows them"));
+    }
+
+    private static List<String> contents(Model model) {
+        List<String> contents = new ArrayList<>();
+        model.visit((owner, part, world) -> contents.add(part.strands()
+                .map(strands -> strands.words() + " at " + Arrays.toString(strands.points()))
+                .orElse(part.mesh().faceCount() + " faces")));
+        return contents;
+    }
+
+    /** Their numbers go on where those of the surface end, and the other way round. */
+    @Test
+    void surfacesPointsAndLinesStandBesideEachOtherInObj() throws IOException {
+        Imported read = read("fence.obj", """
+                v 0 0 0
+                v 1 0 0
+                v 1 1 0
+                v 0 1 0
+                o Wire
+                l 1 2 3 4
+                l 1 4
+                p 1 2
+                o Panel
+                f 1 2 3
+                """);
+        Path out = folder.resolve("out.obj");
+        ModelWriters.write(read.model(), out);
+        Model again = workshop.readers().read(out, Progress.NONE).model();
+        List<String> found = contents(again);
+        List<String> was = contents(read.model());
+        assertThat(found).hasSize(3).containsExactlyInAnyOrderElementsOf(was);
+    }
+
+    @Test
+    void aCloudInCentimetresIsWrittenInCentimetres() throws IOException {
+        Imported cloud = read("cloud.ply", cloud(300));
+        Path out = folder.resolve("out.ply");
+        ModelWriters.write(cloud.model(), out, new ModelWriters.Options(0.01, "centimetres", Optional.empty()));
+        assertThat(only(workshop.readers().read(out, Progress.NONE)).points()[3 * 7])
+                .isCloseTo(100 * only(cloud).points()[3 * 7], within(1e-2f));
     }
 
     @Test

@@ -2,9 +2,11 @@ package pantry.exchange.format;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import pantry.base.Names;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.model.Material;
 import pantry.model.Model;
 
@@ -16,15 +18,20 @@ public final class PlacedParts {
      * A mesh where it stands.
      *
      * @param owner the object that it is of
+     * @param strands the points or lines that the mesh only shows
      */
-    public record Placed(Model.Node owner, Mesh mesh, Material material) {}
+    public record Placed(Model.Node owner, Mesh mesh, Material material, Optional<Strands> strands) {}
 
     /** All meshes as often as they are drawn; those without faces left out. */
     public static List<Placed> of(Model model) {
         List<Placed> placed = new ArrayList<>();
         model.visit((owner, part, world) -> {
             if (part.mesh().faceCount() > 0) {
-                placed.add(new Placed(owner, sound(part.mesh().transformed(world)), part.material()));
+                placed.add(new Placed(
+                        owner,
+                        sound(part.mesh().transformed(world)),
+                        part.material(),
+                        part.strands().map(strands -> strands.transformed(world))));
             }
         });
         return placed;

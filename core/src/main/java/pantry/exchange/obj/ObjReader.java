@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import pantry.base.DisplayCurve;
 import pantry.base.FileGate;
 import pantry.base.Names;
 import pantry.base.Progress;
@@ -30,10 +31,13 @@ import pantry.model.Model;
  * nor its upward axis. Its free-form surfaces are told and left out.
  *
  * <p>Source: the format's description in appendix B1 of its maker's manual, as it is passed on in public; vertex
- * colours behind the position are common practice.
+ * colours behind the position, as a display has them, from 0 to 1 or to 255, are common practice.
  */
 public final class ObjReader {
     private static final int STEP = 1 << 20;
+
+    /** Colours of which one is larger go to 255 rather than to 1. */
+    private static final float BYTES = 2;
 
     private final Path file;
     private final FileGate gate;
@@ -386,12 +390,17 @@ public final class ObjReader {
                 .withPrimvars(more));
     }
 
-    /** The colours of a mesh's points, white where the file gives none; empty where it gives none at all. */
+    /** The linear colours of a mesh's points, white where the file gives none; empty where it gives none at all. */
     private static Optional<float[]> coloured(float[] colours) {
         boolean some = false;
+        boolean bytes = false;
+        for (float colour : colours) {
+            some |= !Float.isNaN(colour);
+            bytes |= colour > BYTES;
+        }
         for (int i = 0; i < colours.length; i++) {
-            some |= !Float.isNaN(colours[i]);
-            colours[i] = Float.isNaN(colours[i]) ? 1 : colours[i];
+            float stored = bytes ? colours[i] / 255 : colours[i];
+            colours[i] = Float.isNaN(stored) ? 1 : DisplayCurve.linear(stored);
         }
         return some ? Optional.of(colours) : Optional.empty();
     }

@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import pantry.base.AtomicFiles;
+import pantry.base.DisplayCurve;
 import pantry.base.Names;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
@@ -22,6 +23,7 @@ import pantry.exchange.format.PlacedParts;
 import pantry.exchange.format.PlacedParts.Placed;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.mesh.VertexSplit;
 import pantry.model.Colour;
 import pantry.model.Material;
@@ -30,8 +32,8 @@ import pantry.model.Model;
 import pantry.model.Texture;
 
 /**
- * Writes OBJ with its material library. Colours of points stand behind their places, and metalness and roughness have
- * the words {@code Pm} and {@code Pr}, as is common practice; faces keep their corners.
+ * Writes OBJ with its material library. Colours of points stand behind their places, as a display has them, and metalness and roughness have
+ * the words {@code Pm} and {@code Pr}, as is common practice; faces keep their corners, points and lines are such.
  */
 public final class ObjWriter {
     private static final String FORMAT = "OBJ";
@@ -206,6 +208,10 @@ public final class ObjWriter {
         if (!placed.material().isNone()) {
             out.write("usemtl " + names.get(placed.material()) + "\n");
         }
+        if (placed.strands().isPresent()) {
+            strands(placed.strands().get());
+            return;
+        }
         Channel colour = mesh.primvars().get(Mesh.COLOUR);
         // Points that have more than one colour are written as often as they have.
         VertexSplit split = VertexSplit.of(mesh, colour == null ? List.of() : List.of(colour));
@@ -237,6 +243,29 @@ public final class ObjWriter {
         points += split.positions().length / 3;
         uvs += uv == null ? 0 : uv.size();
         normals += normal == null ? 0 : normal.size();
+    }
+
+    /** The format's own elements for loose points and for lines. */
+    private void strands(Strands strands) throws IOException {
+        points(strands.points(), strands.colours().length == 0 ? null : strands.colours());
+        if (strands.areLoose()) {
+            for (int i = 0; i < strands.pointCount(); i++) {
+                out.write("p " + (points + i) + "\n");
+            }
+        }
+        int first = points;
+        for (int count : strands.counts()) {
+            StringBuilder line = new StringBuilder("l");
+            for (int i = 0; i < count; i++) {
+                line.append(' ').append(first + i);
+            }
+            // A line of one point is none.
+            if (count > 1) {
+                out.write(line.append('\n').toString());
+            }
+            first += count;
+        }
+        points += strands.pointCount();
     }
 
     private void faces(Mesh mesh, int[] vertices, @Nullable Channel uv, @Nullable Channel normal) throws IOException {
@@ -271,7 +300,9 @@ public final class ObjWriter {
         float[] both = new float[2 * positions.length];
         for (int i = 0; i < positions.length; i += 3) {
             System.arraycopy(positions, i, both, 2 * i, 3);
-            System.arraycopy(colours, i, both, 2 * i + 3, 3);
+            for (int c = 0; c < 3; c++) {
+                both[2 * i + 3 + c] = DisplayCurve.stored(colours[i + c]);
+            }
         }
         lines("v", both, 6);
     }

@@ -17,6 +17,7 @@ import pantry.exchange.format.PlacedParts;
 import pantry.exchange.format.PlacedParts.Placed;
 import pantry.mesh.Channel;
 import pantry.mesh.Mesh;
+import pantry.mesh.Strands;
 import pantry.mesh.VertexSplit;
 import pantry.model.Colour;
 import pantry.model.Material;
@@ -92,6 +93,10 @@ public final class PlyWriter {
         PlacedParts.noteStructure(model, FORMAT, notes);
         PlacedParts.noteChannels(placed, List.of(Mesh.COLOUR), FORMAT, notes);
         Optional<String> image = image(model, target, notes);
+        if (isCloud(model)) {
+            CloudWriter.write(placed, file, begun(unit));
+            return;
+        }
         PlyWriter writer = new PlyWriter(placed);
         try (OutputStream raw = Files.newOutputStream(file);
                 BufferedOutputStream out = new BufferedOutputStream(raw, 1 << 16)) {
@@ -99,6 +104,14 @@ public final class PlyWriter {
             writer.vertices(out);
             writer.faces(out);
         }
+    }
+
+    /** Whether a model is nothing but loose points, which the format has; lines it has not, nor points beside surfaces. */
+    public static boolean isCloud(Model model) {
+        boolean[] all = {true};
+        model.visit((owner, part, world) ->
+                all[0] &= part.strands().filter(Strands::areLoose).isPresent());
+        return all[0] && !model.meshes().isEmpty();
     }
 
     /** The image that all parts show; materials are noted otherwise. */
@@ -115,13 +128,19 @@ public final class PlyWriter {
         return shown.flatMap(texture -> new ExportImages(target, notes).path(texture));
     }
 
+    /** How every header begins. */
+    private static StringBuilder begun(String unit) {
+        return new StringBuilder("ply\nformat binary_little_endian 1.0\ncomment Pantry; ")
+                .append(unit)
+                .append(", Y up\n");
+    }
+
     private String header(String unit, Optional<String> image) {
         int points = splits.stream()
                 .mapToInt(split -> split.vertices().positions().length / 3)
                 .sum();
         int faces = placed.stream().mapToInt(each -> each.mesh().faceCount()).sum();
-        StringBuilder header = new StringBuilder("ply\nformat binary_little_endian 1.0\n");
-        header.append("comment Pantry; ").append(unit).append(", Y up\n");
+        StringBuilder header = begun(unit);
         image.ifPresent(
                 path -> header.append("comment TextureFile ").append(path).append('\n'));
         header.append("element vertex ").append(points);
