@@ -62,12 +62,17 @@ final class LatticeNoise {
 
     /** Another number from 0 to 1 for each cell of the plane. */
     static float cell(float x, float y) {
-        return (float) ((hash(floor(x), floor(y)) & 0xffffffffL) / (double) 0xffffffffL);
+        return unit(hash(floor(x), floor(y)));
     }
 
     /** Another number from 0 to 1 for each cell of space. */
     static float cell(float x, float y, float z) {
-        return (float) ((hash(floor(x), floor(y), floor(z)) & 0xffffffffL) / (double) 0xffffffffL);
+        return unit(hash(floor(x), floor(y), floor(z)));
+    }
+
+    /** A hash as a number from 0 to 1. */
+    static float unit(int hash) {
+        return (float) ((hash & 0xffffffffL) / (double) 0xffffffffL);
     }
 
     private static int floor(float x) {
@@ -110,6 +115,27 @@ final class LatticeNoise {
     static int hash(int x, int y, int z) {
         int start = 0xdeadbeef + (3 << 2) + 13;
         return last(start + x, start + y, start + z);
+    }
+
+    static int hash(int x, int y, int z, int w) {
+        int start = 0xdeadbeef + (4 << 2) + 13;
+        int a = start + x;
+        int b = start + y;
+        int c = start + z;
+        // The mixing of lookup3 between one block of three and the next.
+        a = (a - c) ^ Integer.rotateLeft(c, 4);
+        c += b;
+        b = (b - a) ^ Integer.rotateLeft(a, 6);
+        a += c;
+        c = (c - b) ^ Integer.rotateLeft(b, 8);
+        b += a;
+        a = (a - c) ^ Integer.rotateLeft(c, 16);
+        c += b;
+        b = (b - a) ^ Integer.rotateLeft(a, 19);
+        a += c;
+        c = (c - b) ^ Integer.rotateLeft(b, 4);
+        b += a;
+        return last(a + w, b, c);
     }
 
     /** The final mixing of lookup3. */

@@ -46,6 +46,7 @@ final class NodeLibrary {
                     // The surface's own, in its own space.
                     case "normal" -> make.constant(0, 0, 1);
                     case "noise2d", "noise3d", "fractal2d", "fractal3d", "cellnoise2d", "cellnoise3d" -> noise(node);
+                    case "worleynoise2d", "worleynoise3d" -> distances(node);
                     case "ramplr", "ramptb", "ramp4", "splitlr", "splittb", "checkerboard" -> pattern(node);
                     case "extract", "swizzle", "separate2", "separate3", "separate4" -> parts(node);
                     case "combine2", "combine3", "combine4", "convert" -> assembled(node);
@@ -169,13 +170,7 @@ final class NodeLibrary {
 
     private Field noise(NodeUse node) {
         boolean plane = node.category().endsWith("2d");
-        Field at;
-        if (plane) {
-            at = coordinatesOf(node);
-        } else {
-            at = node.said("position").isPresent() ? node.input("position", 0, 0, 0) : position();
-        }
-        at = make.widened(at, plane ? 2 : 3);
+        Field at = placeOf(node, plane);
         if (node.category().startsWith("cell")) {
             return make.of(1, List.of(at), (in, out, places) -> {
                 int n = places.count;
@@ -200,6 +195,36 @@ final class NodeLibrary {
             for (int i = 0; i < n; i++) {
                 for (int c = 0; c < wide; c++) {
                     out[c * n + i] = in[1][c * n + i] * octaves(in, i, n, plane, c, wide) + in[5][c * n + i];
+                }
+            }
+        });
+    }
+
+    /** Where a noise is asked for: on the plane or in space. */
+    private Field placeOf(NodeUse node, boolean plane) {
+        if (plane) {
+            return make.widened(coordinatesOf(node), 2);
+        }
+        return make.widened(node.said("position").isPresent() ? node.input("position", 0, 0, 0) : position(), 3);
+    }
+
+    private Field distances(NodeUse node) {
+        int dimensions = node.category().endsWith("2d") ? 2 : 3;
+        int wide = Math.min(node.width(), 3);
+        boolean solid = node.input("style", 0).at(0.5f, 0.5f)[0] == 1;
+        // Each of the cells around takes about as long as four steps.
+        make.addWork(dimensions == 2 ? 40 : 110);
+        return make.of(wide, List.of(placeOf(node, dimensions == 2), node.input("jitter", 1)), (in, out, places) -> {
+            int n = places.count;
+            CellDistances cells = new CellDistances(dimensions, wide, solid);
+            float[] at = new float[dimensions];
+            for (int i = 0; i < n; i++) {
+                for (int axis = 0; axis < dimensions; axis++) {
+                    at[axis] = in[0][axis * n + i];
+                }
+                float[] found = cells.at(at, in[1][i]);
+                for (int c = 0; c < wide; c++) {
+                    out[c * n + i] = found[c];
                 }
             }
         });

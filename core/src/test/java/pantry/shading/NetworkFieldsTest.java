@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Random;
+import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import pantry.model.ShaderNetwork;
 import pantry.model.ShaderNetwork.Graph;
@@ -209,6 +211,64 @@ class NetworkFieldsTest {
         assertThat(LatticeNoise.cell(3.2f, 4.9f)).isNotEqualTo(LatticeNoise.cell(4.2f, 4.9f));
     }
 
+    /** Where points are in the middles of their cells, it is known how far they are. */
+    @Test
+    void distancesToPointsInTheMiddleOfTheirCells() {
+        node("p", "constant", "vector2", "value", "3.5, -2.25");
+        close(
+                node("a", "worleynoise2d", "float", "texcoord", "p", "jitter", "0")
+                        .at(0, 0),
+                0.25);
+        node("p", "constant", "vector2", "value", "7, 4");
+        close(
+                node("a", "worleynoise2d", "float", "texcoord", "p", "jitter", "0")
+                        .at(0, 0),
+                Math.sqrt(0.5));
+        node("p", "constant", "vector2", "value", "0.75, 0.5");
+        close(
+                node("a", "worleynoise2d", "vector3", "texcoord", "p", "jitter", "0")
+                        .at(0, 0),
+                0.25,
+                0.75,
+                Math.sqrt(0.25 * 0.25 + 1));
+        node("q", "constant", "vector3", "value", "5.5, 1.5, 2.1");
+        close(
+                node("a", "worleynoise3d", "float", "position", "q", "jitter", "0")
+                        .at(0, 0),
+                0.4);
+    }
+
+    /** The nearest of all points of a wide neighbourhood; each lies in its own cell, so that looking further finds none nearer. */
+    @Test
+    void theNearestPointIsFoundAndItsCellHasOneNumber() {
+        Random random = new Random(7);
+        CellDistances far = new CellDistances(2, 2, false);
+        CellDistances solid = new CellDistances(2, 1, true);
+        for (int trial = 0; trial < 200; trial++) {
+            float x = random.nextFloat() * 40 - 20;
+            float y = random.nextFloat() * 40 - 20;
+            TreeMap<Double, Float> sorted = new TreeMap<>();
+            for (int i = (int) x - 5; i <= x + 5; i++) {
+                for (int j = (int) y - 5; j <= y + 5; j++) {
+                    double px = i + LatticeNoise.unit(LatticeNoise.hash(i, j, 0));
+                    double py = j + LatticeNoise.unit(LatticeNoise.hash(i, j, 1));
+                    sorted.put(Math.hypot(px - x, py - y), LatticeNoise.cell(i, j));
+                }
+            }
+            float[] found = far.at(new float[] {x, y}, 1);
+            assertThat(found[0]).isCloseTo(sorted.firstKey().floatValue(), within(1e-4f));
+            assertThat(found[1]).isGreaterThanOrEqualTo(found[0]);
+            assertThat(solid.at(new float[] {x, y}, 1)[0])
+                    .isEqualTo(sorted.firstEntry().getValue());
+        }
+    }
+
+    /** B. Jenkins' lookup3, reckoned by a program of its own for the words 1, 2, 3, 4: {@code hashword(k, 4, 13)}. */
+    @Test
+    void fourNumbersAreHashedAsThePublishedFunctionDoes() {
+        assertThat(LatticeNoise.hash(1, 2, 3, 4)).isEqualTo(0x0584dec1);
+    }
+
     /** What is the same everywhere is not asked for at every place. */
     @Test
     void whatIsSteadyIsKnownToBe() {
@@ -246,10 +306,10 @@ class NetworkFieldsTest {
 
     @Test
     void whatCannotBeEvaluatedIsTheDefaultAndIsTold() {
-        node("a", "worleynoise2d", "float").node("b", "add", "float", "in1", "a", "in2", "0.25");
+        node("a", "flake2d", "float").node("b", "add", "float", "in1", "a", "in2", "0.25");
         NetworkFields unknown = fields();
         close(unknown.surface("base_color", 0).at(0, 0), 0.25);
-        assertThat(unknown.told()).containsExactly("nodes of the kind worleynoise2d");
+        assertThat(unknown.told()).containsExactly("nodes of the kind flake2d");
         nodes.clear();
         node("b", "add", "float", "in1", "missing", "in2", "0.25");
         NetworkFields missing = fields();

@@ -34,6 +34,8 @@ class NodeDefinitionsTest {
             "fractal3d",
             "cellnoise2d",
             "cellnoise3d",
+            "worleynoise2d",
+            "worleynoise3d",
             "ramplr",
             "ramptb",
             "ramp4",
