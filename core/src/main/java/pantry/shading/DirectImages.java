@@ -136,37 +136,32 @@ final class DirectImages {
     }
 
     private Optional<Texture.Placement> placement(Found found) {
-        boolean unplaced = isUnplaced(found);
+        Optional<Integer> set = set(found);
         if (found.node().category().equals("tiledimage")) {
-            return unplaced
-                    ? found.numbers("uvtiling", 1, 1).flatMap(tiling -> found.numbers("uvoffset", 0, 0)
-                            .map(offset -> new Texture.Placement(0, tiling[0], tiling[1], 0, -offset[0], -offset[1])))
-                    : Optional.empty();
+            return set.flatMap(number -> found.numbers("uvtiling", 1, 1).flatMap(tiling -> found.numbers(
+                            "uvoffset", 0, 0)
+                    .map(offset -> new Texture.Placement(number, tiling[0], tiling[1], 0, -offset[0], -offset[1]))));
         }
-        return unplaced
-                ? Optional.of(Texture.Placement.USUAL)
-                : before(found, "texcoord")
-                        .filter(before -> before.node().category().equals("place2d"))
-                        .flatMap(this::placed);
+        return set.map(Texture.Placement::on).or(() -> before(found, "texcoord")
+                .filter(before -> before.node().category().equals("place2d"))
+                .flatMap(this::placed));
     }
 
-    /** Whether a node lies on the texture coordinates as they are. */
-    private boolean isUnplaced(Found found) {
-        return found.node().input("texcoord").isEmpty()
-                || before(found, "texcoord").filter(this::isPlain).isPresent();
-    }
-
-    private boolean isPlain(Found coordinates) {
-        return coordinates.node().category().equals("texcoord")
-                && coordinates
-                        .numbers("index", 0)
-                        .filter(index -> index[0] == 0)
-                        .isPresent();
+    /** The set of texture coordinates on which a node lies as they are; empty where it lies otherwise. */
+    private Optional<Integer> set(Found found) {
+        if (found.node().input("texcoord").isEmpty()) {
+            return Optional.of(0);
+        }
+        return before(found, "texcoord")
+                .filter(before -> before.node().category().equals("texcoord"))
+                .flatMap(coordinates -> coordinates.numbers("index", 0))
+                .map(index -> (int) index[0])
+                .filter(index -> index >= 0 && index < 10);
     }
 
     /** Coordinates less the pivot, by the scale, turned clockwise, less the offset, and the pivot again. */
     private Optional<Texture.Placement> placed(Found place) {
-        boolean unplaced = isUnplaced(place);
+        Optional<Integer> set = set(place);
         Optional<float[]> pivot = place.numbers("pivot", 0, 0);
         Optional<float[]> scale = place.numbers("scale", 1, 1);
         Optional<float[]> offset = place.numbers("offset", 0, 0);
@@ -174,7 +169,7 @@ final class DirectImages {
         boolean usualOrder = place.numbers("operationorder", 0)
                 .filter(order -> order[0] == 0)
                 .isPresent();
-        if (!unplaced || !usualOrder || pivot.isEmpty() || scale.isEmpty() || offset.isEmpty() || turn.isEmpty()) {
+        if (set.isEmpty() || !usualOrder || pivot.isEmpty() || scale.isEmpty() || offset.isEmpty() || turn.isEmpty()) {
             return Optional.empty();
         }
         float acrossU = 1 / scale.get()[0];
@@ -182,10 +177,10 @@ final class DirectImages {
         if (!Float.isFinite(acrossU) || !Float.isFinite(acrossV)) {
             return Optional.empty();
         }
-        Texture.Placement turned = new Texture.Placement(0, acrossU, acrossV, -turn.get()[0], 0, 0);
+        Texture.Placement turned = new Texture.Placement(set.get(), acrossU, acrossV, -turn.get()[0], 0, 0);
         float[] p = turned.placed(pivot.get());
         return Optional.of(new Texture.Placement(
-                0,
+                set.get(),
                 acrossU,
                 acrossV,
                 -turn.get()[0],

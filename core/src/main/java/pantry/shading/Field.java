@@ -33,13 +33,15 @@ final class Field {
     private final int number;
     private final int width;
     private final boolean steady;
+    private final int sets;
     private final List<Field> inputs;
     private final Rule rule;
 
-    private Field(AtomicInteger numbers, int width, boolean steady, List<Field> inputs, Rule rule) {
+    private Field(AtomicInteger numbers, int width, boolean steady, int sets, List<Field> inputs, Rule rule) {
         this.number = numbers.getAndIncrement();
         this.width = width;
         this.steady = steady;
+        this.sets = sets;
         this.inputs = List.copyOf(inputs);
         this.rule = rule;
     }
@@ -62,17 +64,22 @@ final class Field {
         /** Varies wherever one of its inputs does. */
         Field of(int width, List<Field> inputs, Rule rule) {
             work += width;
-            return new Field(numbers, width, inputs.stream().allMatch(Field::isSteady), inputs, rule);
+            boolean steady = inputs.stream().allMatch(Field::isSteady);
+            int sets = inputs.stream().mapToInt(Field::sets).reduce(0, (a, b) -> a | b);
+            return new Field(numbers, width, steady, sets, inputs, rule);
         }
 
-        /** Varies by itself. */
-        Field varying(int width, List<Field> inputs, Rule rule) {
-            return new Field(numbers, width, false, inputs, rule);
+        /** The texture coordinates of a set, which vary by themselves. @param set 0 to 31 */
+        Field coordinates(int set) {
+            return new Field(numbers, 2, false, 1 << set, List.of(), (in, out, places) -> {
+                System.arraycopy(places.u, 0, out, 0, places.count);
+                System.arraycopy(places.v, 0, out, places.count, places.count);
+            });
         }
 
         Field constant(float... values) {
             float[] own = values.clone();
-            return new Field(numbers, own.length, true, List.of(), (in, out, places) -> {
+            return new Field(numbers, own.length, true, 0, List.of(), (in, out, places) -> {
                 for (int c = 0; c < own.length; c++) {
                     Arrays.fill(out, c * places.count, (c + 1) * places.count, own[c]);
                 }
@@ -154,6 +161,11 @@ final class Field {
     /** The number of its components. */
     int width() {
         return width;
+    }
+
+    /** Over which sets of texture coordinates it varies: bit 0 for the first. */
+    int sets() {
+        return sets;
     }
 
     /** Whether it is the same everywhere. */

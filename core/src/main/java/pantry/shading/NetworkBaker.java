@@ -150,7 +150,7 @@ public final class NetworkBaker {
         if (isUniform(pixels)) {
             return colour(field);
         }
-        images.put(slot, written(slot, pixels, Texture.Channel.OF_SLOT));
+        images.put(slot, written(slot, pixels, sampling(field)));
         return Colour.WHITE;
     }
 
@@ -174,7 +174,7 @@ public final class NetworkBaker {
             return Math.clamp(sound(field.at(0.5f, 0.5f)[0]), 0f, 1f);
         }
         Texture.Channel channel = slot == Slot.OPACITY ? Texture.Channel.RED : Texture.Channel.OF_SLOT;
-        images.put(slot, written(slot, pixels, channel));
+        images.put(slot, written(slot, pixels, sampling(field).with(channel)));
         return 1;
     }
 
@@ -182,7 +182,7 @@ public final class NetworkBaker {
         Optional<Field> normal = direct.containsKey(Slot.NORMAL) ? Optional.empty() : terms.normal();
         if (normal.isPresent() && !normal.get().isSteady()) {
             Field coded = fields.maker().map(normal.get(), a -> (a + 1) / 2);
-            images.put(Slot.NORMAL, written(Slot.NORMAL, pixels(coded, false), Texture.Channel.OF_SLOT));
+            images.put(Slot.NORMAL, written(Slot.NORMAL, pixels(coded, false), sampling(coded)));
         }
     }
 
@@ -228,13 +228,22 @@ public final class NetworkBaker {
         return pixels;
     }
 
-    private Texture written(Slot slot, int[] pixels, Texture.Channel channel) throws IOException {
+    /** How an image of a field lies: on the texture coordinates over which that varies. */
+    private Texture.Sampling sampling(Field field) {
+        if (Integer.bitCount(field.sets()) > 1) {
+            told.add("several sets of texture coordinates at once, instead of which one is taken");
+        }
+        int set = field.sets() == 0 ? 0 : Integer.numberOfTrailingZeros(field.sets());
+        return Texture.Sampling.placed(Texture.Placement.on(set));
+    }
+
+    private Texture written(Slot slot, int[] pixels, Texture.Sampling sampling) throws IOException {
         Path to = folder.get();
         String stem = Names.slug(name) + "-" + slot.name().toLowerCase(Locale.ROOT);
         Path file = to.resolve(Names.free(stem, taken -> Files.exists(to.resolve(taken + ".png"))) + ".png");
         BufferedImage image = new BufferedImage(size, size, BufferedImage.TYPE_INT_RGB);
         System.arraycopy(pixels, 0, ((DataBufferInt) image.getRaster().getDataBuffer()).getData(), 0, pixels.length);
         Files.write(file, Png.of(image));
-        return new Texture(file.getFileName().toString(), Optional.of(file), Texture.Sampling.USUAL.with(channel));
+        return new Texture(file.getFileName().toString(), Optional.of(file), sampling);
     }
 }

@@ -60,18 +60,21 @@ final class NodeLibrary {
     }
 
     private Field coordinates(NodeUse node) {
-        if (node.said("index")
-                .filter(input -> !input.value().strip().matches("0?"))
-                .isPresent()) {
-            tell.accept("other texture coordinates than the first");
+        String index = node.said("index").map(input -> input.value().strip()).orElse("0");
+        if (index.matches("[0-9]")) {
+            return make.coordinates(Integer.parseInt(index));
         }
-        return coordinates();
+        tell.accept("texture coordinates of the set " + index);
+        return make.coordinates(0);
     }
 
     /** A value that surfaces bring: of those, texture coordinates are known by the names that they have by custom. */
     private @Nullable Field property(NodeUse node) {
         String name = node.said("geomprop").map(Input::value).orElse("").strip();
-        return List.of("st", "UV0", "UVMap", "map1").contains(name) ? coordinates() : null;
+        if (name.matches("(st|UV)[0-9]")) {
+            return make.coordinates(name.charAt(2) - '0');
+        }
+        return List.of("st", "UVMap", "map1").contains(name) ? make.coordinates(0) : null;
     }
 
     private Field hued(NodeUse node) {
@@ -102,21 +105,14 @@ final class NodeLibrary {
         });
     }
 
-    private Field coordinates() {
-        return make.varying(2, List.of(), (in, out, places) -> {
-            System.arraycopy(places.u, 0, out, 0, places.count);
-            System.arraycopy(places.v, 0, out, places.count, places.count);
-        });
-    }
-
     private Field coordinatesOf(NodeUse node) {
-        return node.said("texcoord").isPresent() ? node.input("texcoord", 0, 0) : coordinates();
+        return node.said("texcoord").isPresent() ? node.input("texcoord", 0, 0) : make.coordinates(0);
     }
 
     /** An image knows no places in space: what asks for one gets its texture coordinates. */
     private Field position() {
         tell.accept("places in space, instead of which texture coordinates are taken");
-        return make.widened(coordinates(), 3);
+        return make.widened(make.coordinates(0), 3);
     }
 
     private Field place(NodeUse node) {

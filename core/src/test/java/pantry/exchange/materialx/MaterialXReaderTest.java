@@ -206,11 +206,65 @@ class MaterialXReaderTest {
         assertThat(tiles.network().orElseThrow().textures()).hasSize(1);
     }
 
+    /** Images lie on the coordinates over which their network varies, those that are made and those that are used as they are. */
+    @Test
+    void eachImageLiesOnTheCoordinatesThatItsNodesAskFor() throws IOException {
+        ImageIO.write(
+                new BufferedImage(4, 4, BufferedImage.TYPE_INT_RGB),
+                "png",
+                folder.resolve("tiles.png").toFile());
+        Imported read = read("""
+                <materialx version="1.39">
+                  <texcoord name="second" type="vector2"><input name="index" type="integer" value="1"/></texcoord>
+                  <ramplr name="r" type="float">
+                    <input name="valuel" type="float" value="0"/><input name="valuer" type="float" value="1"/>
+                    <input name="texcoord" type="vector2" nodename="second"/>
+                  </ramplr>
+                  <image name="i" type="color3">
+                    <input name="file" type="filename" value="tiles.png" colorspace="srgb_texture"/>
+                    <input name="texcoord" type="vector2" nodename="second"/>
+                  </image>
+                  <geompropvalue name="third" type="vector2">
+                    <input name="geomprop" type="string" value="st2"/>
+                  </geompropvalue>
+                  <checkerboard name="c" type="color3">
+                    <input name="texcoord" type="vector2" nodename="third"/>
+                  </checkerboard>
+                  <ramplr name="first" type="float"><input name="valuer" type="float" value="1"/></ramplr>
+                  <multiply name="both" type="float">
+                    <input name="in1" type="float" nodename="r"/><input name="in2" type="float" nodename="first"/>
+                  </multiply>
+                  <gltf_pbr name="S" type="surfaceshader">
+                    <input name="base_color" type="color3" nodename="i"/>
+                    <input name="roughness" type="float" nodename="r"/>
+                    <input name="emissive" type="color3" nodename="c"/>
+                    <input name="metallic" type="float" nodename="both"/>
+                  </gltf_pbr>
+                </materialx>
+                """);
+        Material material = only(read);
+        assertThat(set(material, Slot.BASE)).isEqualTo(1);
+        assertThat(set(material, Slot.ROUGHNESS)).isEqualTo(1);
+        assertThat(set(material, Slot.EMISSIVE)).isEqualTo(2);
+        assertThat(set(material, Slot.METALLIC)).isZero();
+        assertThat(read.model().extras().foreign())
+                .singleElement()
+                .asString()
+                .contains("several sets of texture coordinates at once");
+        Path file = folder.resolve("several.usda");
+        ModelWriters.write(read.model(), file);
+        assertThat(Files.readString(file)).contains("inputs:varname = \"st1\"", "inputs:varname = \"st2\"");
+    }
+
+    private static int set(Material material, Slot slot) {
+        return material.texture(slot).orElseThrow().sampling().uvSet();
+    }
+
     @Test
     void whatCannotBeEvaluatedIsNamed() throws IOException {
         Imported read = read("""
                 <materialx version="1.39">
-                  <worleynoise3d name="w" type="float"/>
+                  <flakes3d name="w" type="float"/>
                   <image name="i" type="color3"><input name="file" type="filename" value="gone.png"/></image>
                   <multiply name="m" type="color3">
                     <input name="in1" type="color3" nodename="i"/><input name="in2" type="float" nodename="w"/>
@@ -223,7 +277,7 @@ class MaterialXReaderTest {
         assertThat(read.model().extras().foreign())
                 .singleElement()
                 .asString()
-                .contains("worleynoise3d")
+                .contains("flakes3d")
                 .contains("gone.png, which is missing");
         // It is among the images that can be found and put right.
         assertThat(read.model().textures()).extracting(Texture::name).containsExactly("gone.png");
