@@ -20,13 +20,20 @@ import java.util.stream.Stream;
  * of their own.
  *
  * @param surface the name of the node, of those outside graphs, that is the surface
+ * @param displacement the name of the node, of those outside graphs, that pushes the surface out; empty where none does
  * @param nodes by name, those outside graphs
  * @param graphs by name
  */
-public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String, Graph> graphs) {
+public record ShaderNetwork(
+        String surface, Optional<String> displacement, Map<String, Node> nodes, Map<String, Graph> graphs) {
     public ShaderNetwork {
         nodes = kept(nodes);
         graphs = kept(graphs);
+    }
+
+    /** Of a surface that nothing pushes out. */
+    public ShaderNetwork(String surface, Map<String, Node> nodes, Map<String, Graph> graphs) {
+        this(surface, Optional.empty(), nodes, graphs);
     }
 
     /**
@@ -144,9 +151,9 @@ public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String,
         return Collections.unmodifiableMap(new LinkedHashMap<>(map));
     }
 
-    /** The number of its nodes, without the surface. */
+    /** The number of its nodes, without the surface and what pushes it out. */
     public int size() {
-        return (int) allNodes().count() - 1;
+        return (int) allNodes().count() - 1 - (displacement.isPresent() ? 1 : 0);
     }
 
     /** The images that its nodes show, each once. */
@@ -168,13 +175,14 @@ public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String,
 
     /** This with other nodes outside of graphs, and other graphs. */
     public ShaderNetwork with(Map<String, Node> changedNodes, Map<String, Graph> changedGraphs) {
-        return new ShaderNetwork(surface, changedNodes, changedGraphs);
+        return new ShaderNetwork(surface, displacement, changedNodes, changedGraphs);
     }
 
     /** This without what nothing leads to from the surface. */
     public ShaderNetwork reached() {
         Set<String> reached = new LinkedHashSet<>();
         Deque<String> wanted = new ArrayDeque<>(List.of(surface));
+        displacement.ifPresent(wanted::add);
         while (!wanted.isEmpty()) {
             String name = wanted.poll();
             if (reached.add(name)) {
@@ -214,7 +222,7 @@ public record ShaderNetwork(String surface, Map<String, Node> nodes, Map<String,
                 name,
                 new Graph(
                         inputs(graph.inputs(), change), nodes(graph.nodes(), change), graph.outputs(), graph.part())));
-        return new ShaderNetwork(surface, nodes(nodes, change), changed);
+        return new ShaderNetwork(surface, displacement, nodes(nodes, change), changed);
     }
 
     private static Map<String, Node> nodes(Map<String, Node> nodes, UnaryOperator<Texture> change) {

@@ -57,7 +57,18 @@ final class DirectImages {
                 .flatMap(link -> found(link, null, new HashSet<>()))
                 .flatMap(found -> image(found, slot))
                 .ifPresent(texture -> images.put(slot, texture)));
+        network.displacement()
+                .map(network.nodes()::get)
+                .flatMap(node -> displacement(new Found(node, null)))
+                .ifPresent(texture -> images.put(Slot.DISPLACEMENT, texture));
         return images;
+    }
+
+    /** The image behind what pushes a surface out, with how far, in metres. */
+    private Optional<Texture> displacement(Found shader) {
+        return shader.numbers("scale", 1).flatMap(scale -> before(shader, "displacement")
+                .flatMap(found -> image(found, Slot.DISPLACEMENT))
+                .map(texture -> texture.with(texture.sampling().withStrength(scale[0]))));
     }
 
     private Optional<Found> found(Link link, @Nullable Graph graph, Set<Link> passed) {

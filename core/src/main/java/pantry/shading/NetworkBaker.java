@@ -38,6 +38,9 @@ public final class NetworkBaker {
     /** Images are not made smaller than this for the reckoning that they take, pixels. */
     private static final int LEAST = 16;
 
+    /** So many places across and up tell how far heights are apart. */
+    private static final int SURVEYED = 64;
+
     private final String name;
     private final ShaderNetwork network;
     private final NetworkFields fields;
@@ -101,6 +104,7 @@ public final class NetworkBaker {
         float metal = number(Slot.METALLIC, varying);
         float rough = number(Slot.ROUGHNESS, varying);
         surfaceNormal(direct);
+        displacement(direct);
         float coat = mean(terms.coat(), "clear coat");
         float coatRoughness = mean(terms.coatRoughness(), "roughness of the clear coat");
         Material.Finish finish =
@@ -183,6 +187,31 @@ public final class NetworkBaker {
         if (normal.isPresent() && !normal.get().isSteady()) {
             Field coded = fields.maker().map(normal.get(), a -> (a + 1) / 2);
             images.put(Slot.NORMAL, written(Slot.NORMAL, pixels(coded, false), sampling(coded)));
+        }
+    }
+
+    /** An image of heights from black to white, whose strength is how far these are apart. */
+    private void displacement(Map<Slot, Texture> direct) throws IOException {
+        Optional<Field> field = direct.containsKey(Slot.DISPLACEMENT) ? Optional.empty() : terms.displacement();
+        if (field.isEmpty() || field.get().isSteady()) {
+            return;
+        }
+        float least = Float.POSITIVE_INFINITY;
+        float most = Float.NEGATIVE_INFINITY;
+        Batch row = new Batch(SURVEYED);
+        for (int y = 0; y < SURVEYED; y++) {
+            row.row(y);
+            for (float height : row.of(field.get())) {
+                least = Float.isFinite(height) ? Math.min(least, height) : least;
+                most = Float.isFinite(height) ? Math.max(most, height) : most;
+            }
+        }
+        float low = least;
+        float range = most - least;
+        if (range > 0 && Float.isFinite(range)) {
+            Field coded = fields.maker().map(field.get(), height -> (height - low) / range);
+            Texture.Sampling sampling = sampling(coded).withStrength(range);
+            images.put(Slot.DISPLACEMENT, written(Slot.DISPLACEMENT, pixels(coded, false), sampling));
         }
     }
 

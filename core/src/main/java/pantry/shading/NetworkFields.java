@@ -46,13 +46,26 @@ final class NetworkFields {
         return told;
     }
 
-    private void told(String what) {
+    void told(String what) {
         told.add(what);
     }
 
     Node surface() {
         return Optional.ofNullable(network.nodes().get(network.surface()))
                 .orElseThrow(() -> new IllegalArgumentException("the network has no surface " + network.surface()));
+    }
+
+    /** What pushes the surface out; empty where nothing does. */
+    Optional<Node> displacement() {
+        return network.displacement().map(network.nodes()::get);
+    }
+
+    /** What an input of what pushes the surface out comes to, in however many components. @param otherwise where nothing is said */
+    Field displacement(String input, float otherwise) {
+        return displacement()
+                .flatMap(node -> node.input(input))
+                .map(said -> value("", said, new float[] {otherwise}))
+                .orElseGet(() -> maker.constant(otherwise));
     }
 
     /** Whether the surface says anything of an input. */

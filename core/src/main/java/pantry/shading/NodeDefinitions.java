@@ -40,6 +40,7 @@ public final class NodeDefinitions {
         String plain = "ND_" + category + "_";
         return switch (category) {
             case "normalmap" -> plain + type(inputs, "scale", "float");
+            case "displacement" -> plain + type(inputs, "displacement", "float");
             case "convert" -> plain + type(inputs, "in", "float") + "_" + type;
             case "mix" -> plain + type + (type(inputs, "mix", "float").equals("float") ? "" : "_" + type);
             case "ifgreater", "ifgreatereq", "ifequal" -> plain + type + letter(type(inputs, "value1", "float"));

@@ -72,6 +72,20 @@ final class SurfaceTerms {
         return number(inputs.ior());
     }
 
+    /** How far the surface is pushed out along its normal, metres; empty where it is not, or in other directions too. */
+    Optional<Field> displacement() {
+        if (fields.displacement().isEmpty()) {
+            return Optional.empty();
+        }
+        Field said = fields.displacement("displacement", 0);
+        if (said.width() > 1) {
+            fields.told("a displacement that is not along the normal");
+            return Optional.empty();
+        }
+        Field scale = fields.maker().component(fields.displacement("scale", 1), 0);
+        return Optional.of(fields.maker().map(said, scale, (a, b) -> a * b));
+    }
+
     /** The normal in the space of the surface; empty where nothing is said of it. */
     Optional<Field> normal() {
         String input = inputs.normal().name();

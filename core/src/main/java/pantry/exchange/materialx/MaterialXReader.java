@@ -43,6 +43,8 @@ import pantry.shading.SurfaceInputs;
 public final class MaterialXReader {
     private static final int DEEPEST = 64;
 
+    private static final String DISPLACEMENT = "displacement";
+
     /** As many numbers as are reckoned for the images of a document, so that a small file cannot keep anybody waiting. */
     private static final long MOST_RECKONED = 2_000_000_000L;
 
@@ -162,13 +164,17 @@ public final class MaterialXReader {
                 Optional<Element> surface = input(element, "surfaceshader").flatMap(this::source);
                 surface.filter(s -> SURFACES.contains(s.getTagName())).ifPresent(s -> {
                     used.add(s);
-                    materials.add(material(element.getAttribute("name"), s));
+                    // One that stands elsewhere than the surface, as within a graph, is not looked for there.
+                    Optional<Element> displacement = input(element, "displacementshader")
+                            .flatMap(this::source)
+                            .filter(d -> d.getTagName().equals(DISPLACEMENT) && d.getParentNode() == s.getParentNode());
+                    materials.add(material(element.getAttribute("name"), s, displacement));
                 });
             }
         }
         for (Element element : all) {
             if (SURFACES.contains(element.getTagName()) && !used.contains(element)) {
-                materials.add(material(element.getAttribute("name"), element));
+                materials.add(material(element.getAttribute("name"), element, Optional.empty()));
             }
         }
         return materials;
@@ -225,9 +231,9 @@ public final class MaterialXReader {
     }
 
     /** The material that a surface and the network before it make. */
-    private Material material(String name, Element surface) {
+    private Material material(String name, Element surface, Optional<Element> displacement) {
         Element around = (Element) surface.getParentNode();
-        ShaderNetwork network = new NetworkReader(file, gate, around).network(surface);
+        ShaderNetwork network = new NetworkReader(file, gate, around).network(surface, displacement);
         try {
             NetworkBaker.Baked baked = NetworkBaker.bake(name, network, size, most, this::folder, progress);
             told.addAll(baked.told());

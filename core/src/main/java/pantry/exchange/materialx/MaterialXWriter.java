@@ -81,6 +81,14 @@ public final class MaterialXWriter {
         }
         open("surfacematerial", attributes(name, "material"));
         leaf("input", with(attributes("surfaceshader", "surfaceshader"), "nodename", names.get(network.surface())));
+        if (network.displacement().isPresent()) {
+            leaf(
+                    "input",
+                    with(
+                            attributes("displacementshader", "displacementshader"),
+                            "nodename",
+                            names.get(network.displacement().get())));
+        }
         close();
     }
 

@@ -6,6 +6,7 @@ import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.w3c.dom.Element;
 import pantry.base.FileGate;
 import pantry.exchange.format.Companions;
@@ -34,13 +35,17 @@ final class NetworkReader {
         Elements.of(root).forEach(child -> top.putIfAbsent(child.getAttribute("name"), child));
     }
 
-    ShaderNetwork network(Element surface) {
+    /** @param displacement the node that pushes the surface out */
+    ShaderNetwork network(Element surface, Optional<Element> displacement) {
         Map<String, Node> nodes = new LinkedHashMap<>();
         Map<String, Graph> graphs = new LinkedHashMap<>();
         String name = surface.getAttribute("name");
         Deque<String> wanted = new ArrayDeque<>();
-        nodes.put(name, node(surface, prefix));
-        nodes.get(name).inputs().values().forEach(input -> input.link().ifPresent(link -> wanted.add(link.name())));
+        Stream.concat(Stream.of(surface), displacement.stream()).forEach(shader -> {
+            Node node = node(shader, prefix);
+            nodes.put(shader.getAttribute("name"), node);
+            node.inputs().values().forEach(input -> input.link().ifPresent(link -> wanted.add(link.name())));
+        });
         while (!wanted.isEmpty()) {
             String next = wanted.poll();
             Element element = top.get(next);
@@ -59,7 +64,7 @@ final class NetworkReader {
             }
             inputs.values().forEach(input -> input.link().ifPresent(link -> wanted.add(link.name())));
         }
-        return new ShaderNetwork(name, nodes, graphs);
+        return new ShaderNetwork(name, displacement.map(each -> each.getAttribute("name")), nodes, graphs);
     }
 
     /** The graphs of the document that have outputs, by their names. */

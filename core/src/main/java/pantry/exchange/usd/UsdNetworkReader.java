@@ -56,7 +56,11 @@ final class UsdNetworkReader {
         if (surface.isEmpty() || stage.prim(surface.get()).isEmpty()) {
             return Optional.empty();
         }
+        Optional<SdfPath> displacement = connection(material, UsdNetworkWriter.DISPLACEMENT)
+                .map(SdfPath::prim)
+                .filter(path -> stage.prim(path).isPresent());
         wanted.add(surface.get());
+        displacement.ifPresent(wanted::add);
         while (!wanted.isEmpty()) {
             SdfPath path = wanted.poll();
             if (nodes.containsKey(path.name()) || graphs.containsKey(path.name())) {
@@ -72,7 +76,10 @@ final class UsdNetworkReader {
             });
         }
         String name = surface.get().name();
-        return nodes.containsKey(name) ? Optional.of(new ShaderNetwork(name, nodes, graphs)) : Optional.empty();
+        return nodes.containsKey(name)
+                ? Optional.of(new ShaderNetwork(
+                        name, displacement.map(SdfPath::name).filter(nodes::containsKey), nodes, graphs))
+                : Optional.empty();
     }
 
     /** Reads a graph by itself. */
@@ -123,9 +130,14 @@ final class UsdNetworkReader {
                 .orElseGet(() -> plain.contains("_") ? plain.substring(0, plain.indexOf('_')) : plain);
         String type = prim.attribute(UsdNetworkWriter.OUT)
                 .map(out ->
-                        out.typeName().equals("token") ? "surfaceshader" : UsdNetworkTypes.materialX(out.typeName()))
+                        out.typeName().equals("token") ? shader(category) : UsdNetworkTypes.materialX(out.typeName()))
                 .orElse("multioutput");
         return new Node(category, type, definition, inputs(prim, graph));
+    }
+
+    /** What comes out of what is no value. */
+    private static String shader(String category) {
+        return category.equals("displacement") ? "displacementshader" : "surfaceshader";
     }
 
     private Map<String, Input> inputs(Prim prim, Optional<SdfPath> graph) {

@@ -26,6 +26,7 @@ final class UsdNetworkTypes {
         SDF.put("vector3", "vector3f");
         SDF.put("vector4", "float4");
         SDF.put("surfaceshader", "token");
+        SDF.put("displacementshader", "token");
     }
 
     private UsdNetworkTypes() {}

@@ -27,6 +27,8 @@ final class UsdNetworkWriter {
     /** The material's output for renderers that understand such networks. */
     static final String OUTPUT = "outputs:mtlx:surface";
 
+    static final String DISPLACEMENT = "outputs:mtlx:displacement";
+
     static final String OUT = "outputs:out";
     static final String COLOUR_SPACE = "colorSpace";
 
@@ -63,11 +65,13 @@ final class UsdNetworkWriter {
         network.nodes().forEach((name, node) -> node(prim, names.get(name), node, material, names));
         network.graphs()
                 .forEach((name, graph) -> graph(prim.define("NodeGraph", names.get(name)), names.get(name), graph));
+        connect(prim, OUTPUT, network.surface());
+        network.displacement().ifPresent(node -> connect(prim, DISPLACEMENT, node));
+    }
+
+    private void connect(PrimSpec prim, String output, String node) {
         ShaderSpecs.connect(
-                prim,
-                "token",
-                OUTPUT,
-                material.child(names.get(network.surface())).property(OUT));
+                prim, "token", output, material.child(names.get(node)).property(OUT));
     }
 
     private void graph(PrimSpec prim, String name, Graph graph) {

@@ -24,6 +24,7 @@ import pantry.model.Material.Slot;
 import pantry.model.ShaderNetwork;
 import pantry.model.Texture;
 import pantry.shading.NodeValues;
+import pantry.testing.Workshop;
 import pantry.usd.compose.LayerCache;
 import pantry.usd.compose.Stage;
 import pantry.usd.file.LayerFiles;
@@ -258,6 +259,84 @@ class MaterialXReaderTest {
 
     private static int set(Material material, Slot slot) {
         return material.texture(slot).orElseThrow().sampling().uvSet();
+    }
+
+    private static String pushedOut(String nodes, String inputs) {
+        return """
+                <materialx version="1.39">
+                  %s
+                  <displacement name="D" type="displacementshader">%s</displacement>
+                  <standard_surface name="S" type="surfaceshader"/>
+                  <surfacematerial name="Bark" type="material">
+                    <input name="surfaceshader" type="surfaceshader" nodename="S"/>
+                    <input name="displacementshader" type="displacementshader" nodename="D"/>
+                  </surfacematerial>
+                </materialx>
+                """.formatted(nodes, inputs);
+    }
+
+    private static final String LINKED = "<input name=\"displacement\" type=\"float\" nodename=\"h\"/>";
+
+    /** From 3 cm below to 1 cm above: black is the lowest, white 4 cm above it. */
+    @Test
+    void heightsAreMadeIntoAnImageWhoseStrengthIsHowFarTheyAreApart() throws IOException {
+        Material bark = only(read(pushedOut("""
+                <ramplr name="h" type="float">
+                  <input name="valuel" type="float" value="-3"/><input name="valuer" type="float" value="1"/>
+                </ramplr>
+                """, LINKED + "<input name=\"scale\" type=\"float\" value=\"0.01\"/>")));
+        Texture heights = bark.texture(Slot.DISPLACEMENT).orElseThrow();
+        assertThat(heights.sampling().strength()).isCloseTo(0.04f, within(1e-3f));
+        BufferedImage image = image(bark, Slot.DISPLACEMENT);
+        assertThat(image.getRGB(0, 3) & 0xff).isLessThan(4);
+        assertThat(image.getRGB(SIZE / 2, 3) & 0xff).isCloseTo(128, within(3));
+        assertThat(image.getRGB(SIZE - 1, 3) & 0xff).isGreaterThan(251);
+        assertThat(bark.network().orElseThrow().displacement()).contains("D");
+    }
+
+    @Test
+    void anImageOfHeightsIsUsedAsItIsAndGoesThroughUsdAndBack() throws IOException {
+        ImageIO.write(
+                new BufferedImage(4, 4, BufferedImage.TYPE_BYTE_GRAY),
+                "png",
+                folder.resolve("bark_height.png").toFile());
+        Imported read = read(pushedOut("""
+                <image name="h" type="float"><input name="file" type="filename" value="bark_height.png"/></image>
+                """, LINKED + "<input name=\"scale\" type=\"float\" value=\"0.03\"/>"));
+        Texture heights = only(read).texture(Slot.DISPLACEMENT).orElseThrow();
+        assertThat(heights.file()).contains(folder.resolve("bark_height.png"));
+        assertThat(heights.sampling().strength()).isEqualTo(0.03f);
+        Path usd = folder.resolve("bark.usda");
+        ModelWriters.write(read.model(), usd);
+        assertThat(Files.readString(usd)).contains("token outputs:mtlx:displacement.connect", "ND_displacement_float");
+        try (Workshop workshop = new Workshop(folder.resolve("shop"))) {
+            Imported sealed = workshop.readers().read(usd, Progress.NONE);
+            ShaderNetwork again = only(sealed).network().orElseThrow();
+            assertThat(again.displacement()).contains("D");
+            assertThat(again.nodes().get("D").type()).isEqualTo("displacementshader");
+            Path out = folder.resolve("again.mtlx");
+            ModelWriters.write(sealed.model(), out);
+            assertThat(Files.readString(out)).contains("name=\"displacementshader\"", "<displacement ");
+            assertThat(only(workshop.readers().read(out, Progress.NONE))
+                            .texture(Slot.DISPLACEMENT)
+                            .orElseThrow()
+                            .sampling()
+                            .strength())
+                    .isEqualTo(0.03f);
+        }
+    }
+
+    @Test
+    void whatPushesASurfaceAsideIsToldAndWhatPushesItEvenlyMakesNoImage() throws IOException {
+        Imported aside = read(pushedOut("""
+                <constant name="h" type="vector3"><input name="value" type="vector3" value="0.1, 0, 0"/></constant>
+                """, "<input name=\"displacement\" type=\"vector3\" nodename=\"h\"/>"));
+        assertThat(aside.model().extras().foreign())
+                .singleElement()
+                .asString()
+                .contains("a displacement that is not along the normal");
+        Material even = only(read(pushedOut("", "<input name=\"displacement\" type=\"float\" value=\"0.1\"/>")));
+        assertThat(even.texture(Slot.DISPLACEMENT)).isEmpty();
     }
 
     @Test
