@@ -411,6 +411,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         }
         List<String> warnings = new ArrayList<>();
         scales.stream()
+                .filter(c -> !outline.isShapeless())
                 .filter(c -> Math.abs(c.factor() - slip.factor()) < slip.factor() * 1e-6 && c.unusual(neighbours))
                 .findFirst()
                 .ifPresent(c -> warnings.add(

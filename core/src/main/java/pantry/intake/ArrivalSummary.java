@@ -77,6 +77,13 @@ public record ArrivalSummary(
                 && FileKind.of(arrival.file()) == FileKind.USD;
     }
 
+    /** Whether its shape is only what shows it, as the ball of a material or a sky is: it has no size, parts or pivot of its own. */
+    public boolean isShapeless() {
+        return holds == Imported.Holds.MATERIALS
+                || holds == Imported.Holds.PART
+                || holds == Imported.Holds.FIXTURES && FileKind.of(file) == FileKind.IMAGE;
+    }
+
     /** Whether it lies so far off the origin that its origin is of no use. */
     public boolean isFarOff() {
         Box3 box = upright.get(Axis.Y);

@@ -107,6 +107,12 @@ public final class SlipChoices {
 
     /** A warning where the chosen size is out of the ordinary for its shelf. */
     public Optional<String> sizeWarning(Arrival arrival) {
+        if (arrival.surveyProperty()
+                .get()
+                .filter(survey -> survey.outline().isShapeless())
+                .isPresent()) {
+            return Optional.empty();
+        }
         return arrival.slipProperty().get().flatMap(slip -> candidates(arrival).stream()
                 .filter(candidate -> Math.abs(candidate.factor() - slip.factor()) < slip.factor() * 1e-6)
                 .filter(candidate -> candidate.unusual(neighbours(slip.shelf())))

@@ -67,6 +67,8 @@ final class SlipView extends BorderPane {
     private final HBox nameSection;
     private final VBox alikeSection;
     private final VBox textureSection;
+    private final VBox unitSection;
+    private final VBox axisSection;
     private final Fold partsFold;
     private final Fold pivotFold;
     private final Fold keptFold;
@@ -139,8 +141,10 @@ final class SlipView extends BorderPane {
         alike = new LikenessPane(model);
         alikeSection = Controls.section("Looks like", alike);
         textureSection = Controls.section("Textures", allowMissing);
+        unitSection = Controls.section("Unit of its figures", scales);
         HBox axes = new HBox(12, up.nodes());
         axes.setAlignment(Pos.CENTER_LEFT);
+        axisSection = Controls.section("Upward axis", axes);
         partsFold = new Fold("Parts", parts.nodes());
         pivotFold = new Fold("Pivot", pivot.nodes());
         keptFold = new Fold("It also carries", Controls.label("Keep", Styles.FAINT), kept);
@@ -156,8 +160,8 @@ final class SlipView extends BorderPane {
                         nameSection,
                         new VBox(6, nameSection, row("Shelf", shelf), row("Kind", kind), row("Tags", tags)),
                         textureSection,
-                        Controls.section("Unit of its figures", scales),
-                        Controls.section("Upward axis", axes),
+                        unitSection,
+                        axisSection,
                         new VBox(2, partsFold, pivotFold, keptFold, collisionFold, detailFold, licenceFold));
         box.getStyleClass().add("slip");
         hint = new VBox(
@@ -394,8 +398,20 @@ final class SlipView extends BorderPane {
             Controls.showOnly(keptFold, false);
             Controls.showOnly(alikeSection, false);
         }
+        boolean shaped = shown.stream().anyMatch(SlipView::isShaped);
+        List.of(unitSection, axisSection, partsFold, pivotFold, collisionFold, detailFold)
+                .forEach(choice -> Controls.showOnly(choice, shaped));
+        Controls.showOnly(keptFold, shaped && keptFold.isVisible());
         tellFolds(slips);
         box.setDisable(shown.stream().noneMatch(Arrival::isOpen));
+    }
+
+    /** Whether its shape is its own, so that there is something to choose about it. */
+    private static boolean isShaped(Arrival arrival) {
+        return arrival.surveyProperty()
+                .get()
+                .filter(survey -> survey.outline().isShapeless())
+                .isEmpty();
     }
 
     /** Each heading says what is set below it. */

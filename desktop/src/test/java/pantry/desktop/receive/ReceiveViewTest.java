@@ -2,6 +2,7 @@ package pantry.desktop.receive;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -20,6 +21,7 @@ import javafx.scene.control.ToggleButton;
 import javafx.scene.control.TreeView;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -222,6 +224,31 @@ class ReceiveViewTest {
             factor.fireEvent(new javafx.event.ActionEvent());
         });
         assertThat(slip(0).factor()).as("what is no number changes nothing").isEqualTo(0.5);
+    }
+
+    private static boolean isSeen(FxRobot robot, String title) {
+        return robot.lookup(title).<Node>queryAll().stream().anyMatch(found -> {
+            Node node = found;
+            while (node != null && node.isVisible()) {
+                node = node.getParent();
+            }
+            return node == null;
+        });
+    }
+
+    /** The ball of a sky has no size, parts or pivot to choose; the board of an image has. */
+    @Test
+    void whatOnlyShowsASkyHasNothingToChooseAboutItsShape(FxRobot robot) throws IOException {
+        Path file = folder.resolve("ridge-sky.png");
+        ImageIO.write(new BufferedImage(8, 4, BufferedImage.TYPE_INT_RGB), "png", file.toFile());
+        robot.interact(() -> model.add(List.of(file)));
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(List.of("Unit of its figures", "Upward axis", "Parts", "Pivot", "Collision shape", "Detail"))
+                .allSatisfy(title -> assertThat(isSeen(robot, title)).as(title).isFalse());
+        robot.clickOn("As an image");
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(slip(0).kind()).isEqualTo(AssetKind.IMAGE);
+        assertThat(isSeen(robot, "Unit of its figures")).isTrue();
     }
 
     @Test
