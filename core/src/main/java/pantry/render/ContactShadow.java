@@ -6,8 +6,8 @@ import pantry.base.math.Box3;
 import pantry.base.math.Vec3;
 
 /**
- * The soft shadow that things cast on the ground just below them: darker the nearer they are to it. A map seen from
- * above, made once per scene.
+ * The soft shadow that things cast on the ground just below them: darker the nearer they are to it, lighter the less of them is
+ * there. A map seen from above, made once per scene.
  */
 final class ContactShadow {
     private static final int SIZE = 256;
@@ -98,6 +98,7 @@ final class ContactShadow {
         private final float[] across = new float[3 * RenderMesh.CLUSTER];
         private final float[] along = new float[3 * RenderMesh.CLUSTER];
         private final float[] strength = new float[3 * RenderMesh.CLUSTER];
+        private double density = 1;
 
         Part(double fade) {
             this.fade = fade;
@@ -105,6 +106,7 @@ final class ContactShadow {
 
         void add(DrawInstance use) {
             BoundingSphere sphere = use.sphere();
+            density = use.surface().density();
             if (strength(sphere.y() - sphere.radius()) < FAINT) {
                 return;
             }
@@ -121,7 +123,7 @@ final class ContactShadow {
         }
 
         private double strength(double height) {
-            return Math.exp(-Math.max(0, height - ground) / fade);
+            return density * Math.exp(-Math.max(0, height - ground) / fade);
         }
 
         private void spot(double x, double y, double z) {

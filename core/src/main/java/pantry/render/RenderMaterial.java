@@ -38,6 +38,15 @@ record RenderMaterial(
         return maps == null ? null : maps.opacity();
     }
 
+    /** How much of it is there, over all of it, 0 to 1: of what an image cuts out, by that image's mean. */
+    double density() {
+        SurfaceMap map = opacityMap();
+        if (map == null) {
+            return cutoff > 0 ? opacity >= cutoff ? 1 : 0 : Math.min(opacity, 1);
+        }
+        return Math.clamp(opacity * map.number(0.5f, 0.5f, 1, new float[4]), 0, 1);
+    }
+
     /** As it is seen of what is not worked on: matt, and nearly of one light grey. */
     RenderMaterial faded() {
         return new RenderMaterial(
