@@ -17,6 +17,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.Consumer;
 import java.util.zip.ZipEntry;
 import javax.imageio.ImageIO;
@@ -25,6 +26,7 @@ import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import pantry.base.AtomicFiles;
 import pantry.base.ImageDecoder;
+import pantry.base.ImageTiles;
 import pantry.base.IoProblems;
 import pantry.base.Names;
 import pantry.base.Scratch;
@@ -55,6 +57,9 @@ public final class UsdPackager {
 
     /** Images of kinds that packages do not hold, as PNG. */
     private final Map<AssetLocation, byte[]> converted = new HashMap<>();
+
+    /** What images in tiles are called, by where their first tile would lie. */
+    private final Map<AssetLocation, String> tiled = new HashMap<>();
 
     private final boolean asPackage;
     private final Deque<AssetLocation> waiting = new ArrayDeque<>();
@@ -151,6 +156,10 @@ public final class UsdPackager {
 
     private Layer renamed(Layer layer) {
         return LayerAssets.renamed(layer, layer.location().orElseGet(() -> AssetLocation.parse("layer")), asset -> {
+            Optional<String> tiles = tiles(layer, asset);
+            if (tiles.isPresent()) {
+                return "./" + tiles.get();
+            }
             AssetLocation place = layers.resolve(layer, asset);
             String known = names.get(place);
             if (known == null) {
@@ -171,6 +180,43 @@ public final class UsdPackager {
             }
             return "./" + known;
         });
+    }
+
+    /** Takes along those tiles of an image that are there, under one name; empty where there are none. */
+    private Optional<String> tiles(Layer layer, String asset) {
+        if (!ImageTiles.isTiled(asset)) {
+            return Optional.empty();
+        }
+        AssetLocation first = layers.resolve(layer, ImageTiles.of(asset, ImageTiles.FIRST));
+        String known = tiled.get(first);
+        if (known != null) {
+            return Optional.of(known);
+        }
+        Map<Integer, AssetLocation> there = new TreeMap<>();
+        ImageTiles.numbers().forEach(number -> {
+            String tile = ImageTiles.of(asset, number);
+            AssetLocation place = layers.resolve(layer, tile);
+            if (lacking(layer, tile, place, false).isEmpty()
+                    && unfit(place, tile, false).isEmpty()) {
+                there.put(number, place);
+            }
+        });
+        if (there.isEmpty()) {
+            return Optional.empty();
+        }
+        String own = asset.substring(asset.replace('\\', '/').lastIndexOf('/') + 1);
+        int dot = own.lastIndexOf('.') < 0 ? own.length() : own.lastIndexOf('.');
+        String ending = there.values().stream().anyMatch(converted::containsKey) ? ".png" : own.substring(dot);
+        String name = Names.free(own.substring(0, dot), candidate -> there.keySet().stream()
+                        .anyMatch(number -> taken.contains(ImageTiles.of(candidate, number) + ending)))
+                + ending;
+        there.forEach((number, place) -> {
+            String tile = ImageTiles.of(name, number);
+            taken.add(tile);
+            names.put(place, tile);
+        });
+        tiled.put(first, name);
+        return Optional.of(name);
     }
 
     /**
