@@ -49,9 +49,14 @@ public final class ModelWriters {
      * @param unit metres per unit of the numbers, where the format does not say its unit
      * @param unitName what it is called
      * @param source the file that the model was read from
+     * @param samples whether its surfaces only show what has none ({@link pantry.exchange.format.Samples})
      */
-    public record Options(double unit, String unitName, Optional<Path> source) {
+    public record Options(double unit, String unitName, Optional<Path> source, boolean samples) {
         public static final Options METRES = new Options(1, "metres", Optional.empty());
+
+        public Options(double unit, String unitName, Optional<Path> source) {
+            this(unit, unitName, source, false);
+        }
 
         /** In metres, of a model that was read from a file. */
         public static Options of(Path source) {
@@ -88,7 +93,7 @@ public final class ModelWriters {
             case "obj" -> atomically(target, file -> ObjWriter.write(told, file, target, unit, notes));
             case "ply" -> atomically(target, file -> PlyWriter.write(told, file, target, unit, notes));
             case "stl" -> atomically(target, file -> StlWriter.write(told, file, unit, notes));
-            case "usda", "usdc", "usd", "usdz" -> UsdModelWriter.write(told, target, notes);
+            case "usda", "usdc", "usd", "usdz" -> UsdModelWriter.write(told, target, notes, options.samples());
             case "mtlx" -> atomically(target, file -> MaterialXWriter.write(told, file, target, notes));
             default ->
                 throw new ExchangeException(

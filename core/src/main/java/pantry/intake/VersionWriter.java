@@ -23,7 +23,6 @@ import pantry.base.Names;
 import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.exchange.format.Imported;
-import pantry.exchange.format.Samples;
 import pantry.exchange.usd.Links;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
@@ -160,10 +159,7 @@ final class VersionWriter {
             process(prim, model);
         }
         if (SEEN_BY_SAMPLES.contains(slip.kind()) || isOfFixtures()) {
-            prim.children().stream()
-                    .filter(child -> child.name().startsWith(Samples.BALL))
-                    .forEach(child -> child.set("token", "purpose", new Value.Token("guide"))
-                            .setUniform(true));
+            UsdModelWriter.asGuides(prim);
         }
         LayerFiles.write(layer, geometry);
         Path entry = data.resolve(slug + ".usda");

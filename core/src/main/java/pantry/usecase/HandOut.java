@@ -104,12 +104,20 @@ public final class HandOut {
         Imported imported = workbench.readers().read(source, progress);
         double unit = imported.unit().or(units::source).orElse(1.0);
         Model model = imported.model().reframed(imported.up().orElse(Axis.Y).toMetres(unit));
-        return modelled(model, source, target, units);
+        return modelled(model, source, target, units, isShownBySamples(imported.holds()));
     }
 
-    private static HandedOut modelled(Model model, Path source, Path target, Units units) {
+    private static boolean isShownBySamples(Imported.Holds holds) {
+        return switch (holds) {
+            case MATERIALS, PART, FIXTURES, MOTIONS -> true;
+            case MODEL, IMAGE -> false;
+        };
+    }
+
+    /** @param samples whether the model only shows what has no surface */
+    private static HandedOut modelled(Model model, Path source, Path target, Units units, boolean samples) {
         ModelWriters.Options options =
-                new ModelWriters.Options(units.target(), units.targetName(), Optional.of(source));
+                new ModelWriters.Options(units.target(), units.targetName(), Optional.of(source), samples);
         return new HandedOut(
                 target, model, ModelWriters.write(model, target, options).left());
     }
@@ -120,7 +128,7 @@ public final class HandOut {
             Model model = moving(scene);
             Model seen = UsdModelReader.withSamples(scene.stage(), new MeshCache(), model);
             Model.Extras extras = seen.extras().carrying(UsdCustomValues.of(scene.stage()));
-            return modelled(seen.named(model.name()).with(extras), layer, file, units);
+            return modelled(seen.named(model.name()).with(extras), layer, file, units, false);
         }
         ExportNotes notes = new ExportNotes(Optional.of(layer));
         boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");

@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import javax.imageio.ImageIO;
@@ -18,10 +19,12 @@ import org.junit.jupiter.params.provider.EnumSource;
 import pantry.base.Progress;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.format.Imported;
+import pantry.exchange.format.Samples;
 import pantry.exchange.usd.MeshCache;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.VersionStatus;
+import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Material.Slot;
 import pantry.model.Model;
@@ -33,6 +36,7 @@ import pantry.scene.Prefab;
 import pantry.scene.Scene;
 import pantry.scene.SceneImport;
 import pantry.testing.WithWorkshop;
+import pantry.usd.compose.Stage;
 import pantry.workpiece.Shelving;
 import pantry.workpiece.Workpiece;
 
@@ -145,6 +149,28 @@ class UdimTest extends WithWorkshop {
         Model sealed = read(asset.entryLayer("v001")).model();
         assertThat(colours(sealed)).isEqualTo(Map.of(0, 0xff0000, 1, 0x00ff00, 2, 0x0000ff, 3, 0));
         assertThat(library.verify(Progress.NONE).problems()).isEmpty();
+    }
+
+    /** A material by itself goes along with all its tiles, whichever of them is shown. */
+    @Test
+    void aPackageOfAModelHasAllTilesOfAnImage() throws IOException {
+        Texture all =
+                Texture.of("maps/hull.<UDIM>.png", Texture.Sampling.USUAL, name -> Optional.of(folder.resolve(name))
+                        .filter(Files::exists));
+        Material paint = Material.plain("Paint", Colour.WHITE, 0, 1).with(Slot.BASE, all);
+        Path file = folder.resolve("ball.usdz");
+        ModelWriters.write(Samples.balls("Ball", List.of(paint)), file);
+        var layers = workshop.layers();
+        Stage stage = Stage.open(layers.open(file), layers);
+        var images = stage.prims()
+                .flatMap(prim -> prim.attribute("inputs:file").stream())
+                .toList();
+        assertThat(images).hasSize(1);
+        for (int number : COLOURS.keySet()) {
+            assertThat(images.getFirst().image("./hull." + number + ".png"))
+                    .as("tile " + number)
+                    .isPresent();
+        }
     }
 
     @Test

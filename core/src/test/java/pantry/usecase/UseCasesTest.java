@@ -4,12 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import java.awt.image.BufferedImage;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
@@ -20,6 +23,7 @@ import pantry.base.Progress;
 import pantry.base.math.Vec3;
 import pantry.compare.Comparison;
 import pantry.exchange.ModelWriters;
+import pantry.exchange.format.Imported;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
@@ -200,6 +204,31 @@ class UseCasesTest {
         assertThat(check.repairAll(found, Progress.NONE)).isEmpty();
         assertThat(check.run(Progress.NONE).verification().ok()).isTrue();
         assertThat(library.trash().items()).as("nothing is destroyed").hasSize(1);
+    }
+
+    /** The ball of a sky and the balls of materials only show these: where they are written to USD, scenes do not draw them. */
+    @Test
+    void whatOnlyShowsWhatHasNoSurfaceIsAGuideWhereItIsHandedOut() throws IOException {
+        Path sky = folder.resolve("ridge-sky.png");
+        ImageIO.write(new BufferedImage(8, 4, BufferedImage.TYPE_INT_RGB), "png", sky.toFile());
+        Path frost = Files.writeString(folder.resolve("frost.mtlx"), """
+                <materialx version="1.39">
+                  <gltf_pbr name="Frost" type="surfaceshader">
+                    <input name="base_color" type="color3" value="0.8, 0.9, 1"/>
+                  </gltf_pbr>
+                </materialx>
+                """);
+        HandOut handOut = new HandOut(workbench);
+        for (Path source : List.of(sky, frost)) {
+            Path target = folder.resolve(source.getFileName() + ".usda");
+            handOut.write(source, target, HandOut.Units.METRES, Progress.NONE);
+            assertThat(Files.readString(target)).contains("uniform token purpose = \"guide\"");
+            Imported read = workbench.readers().read(target, Progress.NONE);
+            assertThat(read.holds()).isNotEqualTo(Imported.Holds.MODEL);
+        }
+        Path thing = folder.resolve("tall.usda");
+        handOut.write(file("tall.glb", 2), thing, HandOut.Units.METRES, Progress.NONE);
+        assertThat(Files.readString(thing)).doesNotContain("guide");
     }
 
     @Test

@@ -43,8 +43,8 @@ final class FixtureWriter {
         Colour colour = light.colour();
         prim.set("color3f", "inputs:color", new Value.Tuple(colour.r(), colour.g(), colour.b()));
         prim.set("float", "inputs:intensity", new Value.Real(light.intensity()));
-        light.picture().ifPresent(picture -> {
-            prim.set("asset", "inputs:texture:file", new Value.Asset(links.image(picture)));
+        light.picture().map(links::image).filter(path -> !path.isEmpty()).ifPresent(path -> {
+            prim.set("asset", "inputs:texture:file", new Value.Asset(path));
             prim.set("token", "inputs:texture:format", new Value.Token(UsdFixtures.LATLONG));
         });
         if (light.kind() == Fixture.Light.Kind.SPHERE) {

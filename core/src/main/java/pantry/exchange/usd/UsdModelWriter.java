@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import pantry.base.ImageTiles;
 import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
@@ -104,29 +105,53 @@ public final class UsdModelWriter {
      * @throws pantry.usd.UsdException where the file cannot be written
      */
     public static void write(Model model, Path file) {
-        write(model, file, new ExportNotes(Optional.empty()));
+        write(model, file, new ExportNotes(Optional.empty()), false);
     }
 
-    /** As above; what is missing or converted is noted. */
-    public static void write(Model model, Path file, ExportNotes notes) {
+    /**
+     * As above; what is missing or converted is noted.
+     *
+     * @param samples whether its surfaces only show what has none, and are guides
+     */
+    public static void write(Model model, Path file, ExportNotes notes, boolean samples) {
         String name = Names.identifier(model.name());
         Path folder = Optional.ofNullable(file.toAbsolutePath().getParent()).orElseThrow();
         boolean packed = Names.ending(file.getFileName().toString()).equals("usdz");
         ExportImages images = new ExportImages(file, notes);
         Model found = withoutMissing(model, notes);
-        // A package has the first of an image's tiles; what spreads over several has a material for each anyway.
         Layer layer = layer(
                 found,
                 name,
                 file,
                 texture -> packed
-                        ? AssetPaths.relative(folder, texture.file().orElseThrow())
-                        : "./" + images.path(texture).orElseThrow());
+                        ? packed(texture, folder)
+                        : images.path(texture).map(path -> "./" + path).orElse(""));
+        if (samples) {
+            layer.prim(SdfPath.ROOT.child(name)).ifPresent(UsdModelWriter::asGuides);
+        }
         if (packed) {
             UsdPackager.write(layer, LayerFiles::read, file, Optional.of(notes::left));
         } else {
             LayerFiles.write(layer, file);
         }
+    }
+
+    /** Where a packager finds an image, or its tiles; nothing where it is missing. */
+    private static String packed(Texture texture, Path folder) {
+        String path =
+                texture.file().map(file -> AssetPaths.relative(folder, file)).orElse("");
+        return texture.isTiled()
+                ? path.replace(
+                        String.valueOf(texture.tiles().keySet().iterator().next()), ImageTiles.NUMBER)
+                : path;
+    }
+
+    /** Has what only shows what has no surface be drawn as a guide, which scenes do not show. @param root what it hangs on */
+    public static void asGuides(PrimSpec root) {
+        root.children().stream()
+                .filter(child -> child.name().startsWith(Samples.BALL))
+                .forEach(child ->
+                        child.set("token", "purpose", new Value.Token("guide")).setUniform(true));
     }
 
     /** Nothing refers to images that are not there. */
