@@ -12,6 +12,7 @@ import java.util.Collections;
 import java.util.Iterator;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReadParam;
 import javax.imageio.ImageReader;
@@ -28,6 +29,8 @@ public final class ImageDecoder {
 
     /** What is read as light is found under this name of a format ({@code canReadRaster}). */
     private static final String EXR = "exr";
+
+    private static final Set<String> OF_LIGHT = Set.of(EXR, "hdr");
 
     private ImageDecoder() {}
 
@@ -169,6 +172,11 @@ public final class ImageDecoder {
             }
             return rgb;
         });
+    }
+
+    /** Whether an image is of a kind that holds numbers of light, with more bits than a display shows; by its ending. */
+    public static boolean isOfLight(Path file) {
+        return OF_LIGHT.contains(Names.ending(file.getFileName().toString()));
     }
 
     /** Width and height of an image, in pixels, without decoding it; empty where it is none that can be read. */

@@ -10,6 +10,7 @@ import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.format.Samples;
 import pantry.mesh.Measures;
 import pantry.model.Axis;
 import pantry.model.Fixture;
@@ -119,6 +120,8 @@ public record Carried(Kind kind, List<String> names, Set<Model.Node> objects) {
             for (Model.Node root : model.roots()) {
                 collect(root, Matrix4.IDENTITY, leaves);
             }
+            // What only shows a light is none of its surroundings, whatever the light is called.
+            leaves.removeIf(leaf -> leaf.name().startsWith(Samples.BALL));
             if (leaves.size() < 2) {
                 return;
             }

@@ -82,6 +82,16 @@ class FixtureRigsTest extends WithWorkshop {
         assertThat(bodies).hasSize(3).allSatisfy(name -> assertThat(name).startsWith("Sample"));
     }
 
+    /** The ball that shows a dome called Sky is around nothing that is to be left out. */
+    @Test
+    void aSkyAmongLampsIsKept() throws IOException {
+        Asset asset = shelved(read(
+                "rig.usda",
+                RIG.replace(
+                        "def Camera", "def DomeLight \"Sky\" {}\n    def DistantLight \"Sun\" {}\n    def Camera")));
+        assertThat(LampReader.read(stage(asset), path -> false)).hasSize(4);
+    }
+
     /** The cone of a spot that hangs two metres up opens downwards, as it looks along its negative z: in Z up, down. */
     @Test
     void bodiesStandWhereLightsDoAndLookWhereTheyLook() throws IOException {

@@ -13,7 +13,6 @@ import pantry.base.Names;
  * without a limit above, or say by their names what they are. The words are common practice.
  */
 public final class SkyImages {
-    private static final Set<String> OF_LIGHT = Set.of("exr", "hdr");
     private static final Set<String> WORDS =
             Set.of("sky", "skydome", "hdri", "panorama", "pano", "environment", "env", "equirectangular", "latlong");
 
@@ -27,8 +26,7 @@ public final class SkyImages {
                         .toLowerCase(Locale.ROOT)
                         .split("[_\\-.\\s]+"))
                 .anyMatch(WORDS::contains);
-        boolean ofLight = OF_LIGHT.contains(Names.ending(name));
-        if (!named && !ofLight || TextureSet.hasRole(file)) {
+        if (!named && !ImageDecoder.isOfLight(file) || TextureSet.hasRole(file)) {
             return false;
         }
         Optional<int[]> size = ImageDecoder.size(file);

@@ -11,6 +11,7 @@ import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import pantry.exchange.usd.UsdAttachedData;
 import pantry.intake.Carried;
+import pantry.library.AssetKind;
 import pantry.mesh.MeshEdit;
 import pantry.model.Axis;
 import pantry.usd.ListEdit;
@@ -62,7 +63,7 @@ final class LeftoverRules {
                     Severity.CAUTION,
                     "Light in a model",
                     "It would light every scene that the asset is placed in, and quarrel with the scene's own.",
-                    (subject, limits, found) -> ofType(
+                    (subject, limits, found) -> ofRig(
                             subject, found, type -> type.endsWith("Light") && !type.equals("DomeLight"), "is a light")),
             Rule.of(
                     "camera",
@@ -70,7 +71,7 @@ final class LeftoverRules {
                     Severity.CAUTION,
                     "Camera in a model",
                     "Every placement would bring another camera to choose from.",
-                    (subject, limits, found) -> ofType(subject, found, "Camera"::equals, "is a camera")),
+                    (subject, limits, found) -> ofRig(subject, found, "Camera"::equals, "is a camera")),
             Rule.of(
                     "sky",
                     LEFTOVERS,
@@ -78,7 +79,7 @@ final class LeftoverRules {
                     "Sky in a model",
                     "A sky is around a whole scene; two of them add up.",
                     (subject, limits, found) -> {
-                        ofType(subject, found, "DomeLight"::equals, "is a light from all around");
+                        ofRig(subject, found, "DomeLight"::equals, "is a light from all around");
                         carried(subject, found, Carried.Kind.SKY, "is around all the rest");
                     }),
             Rule.of(
@@ -198,6 +199,17 @@ final class LeftoverRules {
         subject.items()
                 .filter(item -> type.test(item.prim().typeName()))
                 .forEach(item -> found.add(item.path(), item.title() + " " + what, removing(item, "Remove it")));
+    }
+
+    /** What lights and cameras are left over in: a rig of them, or a piece that shows nothing else, is there for them. */
+    private static void ofRig(Subject subject, Findings found, Predicate<String> type, String what) {
+        boolean isRig = subject.workpiece()
+                .shelved()
+                .filter(place -> place.asset().card().kind() == AssetKind.LIGHT_RIG)
+                .isPresent();
+        if (!isRig && !subject.drawn().isEmpty()) {
+            ofType(subject, found, type, what);
+        }
     }
 
     private static void carried(Subject subject, Findings found, Carried.Kind kind, String what) {

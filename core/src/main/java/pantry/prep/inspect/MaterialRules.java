@@ -213,9 +213,12 @@ public final class MaterialRules {
                         uses.getFirst().path(),
                         file.getFileName() + " has " + picture.width() + " × " + picture.height() + " pixels on "
                                 + DisplayText.length(longest),
-                        Fix.of(
-                                "Make it " + picture.width() / by + " × " + picture.height() / by,
-                                tidying -> replace(tidying, uses, file, image -> scaled(image, by))));
+                        // Made anew it would have as few bits as a display shows.
+                        ImageDecoder.isOfLight(file)
+                                ? null
+                                : Fix.of(
+                                        "Make it " + picture.width() / by + " × " + picture.height() / by,
+                                        tidying -> replace(tidying, uses, file, image -> scaled(image, by))));
             }
         });
     }
@@ -227,7 +230,8 @@ public final class MaterialRules {
             }
             boolean colour = use.slots().stream().anyMatch(Slot::colour);
             boolean numbers = use.slots().stream().anyMatch(slot -> !slot.colour() && slot != Slot.OPACITY);
-            String wanted = colour ? "sRGB" : "raw";
+            boolean ofLight = use.file().filter(ImageDecoder::isOfLight).isPresent();
+            String wanted = colour && !ofLight ? "sRGB" : "raw";
             boolean wrong = colour != numbers
                     && !use.colourSpace().equals(wanted)
                     && !(use.colourSpace().equals("auto") && colour);
@@ -250,7 +254,8 @@ public final class MaterialRules {
             int channels = subject.textures().picture(file).orElseThrow().channels();
             boolean clear = uses.stream().anyMatch(use -> use.channels().contains("a"));
             boolean used = uses.stream().anyMatch(use -> !use.channels().isEmpty());
-            if (channels == 4 && used && !clear) {
+            // Made anew it would have as few bits as a display shows.
+            if (channels == 4 && used && !clear && !ImageDecoder.isOfLight(file)) {
                 found.add(
                         uses.getFirst().path(),
                         file.getFileName() + " has a clear channel that nothing uses",
