@@ -17,7 +17,6 @@ import javax.imageio.ImageIO;
 import javax.imageio.ImageReadParam;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
-import org.jspecify.annotations.Nullable;
 
 /** Decodes images whose size is looked at first: a few bytes can stand for more pixels than any memory holds. */
 public final class ImageDecoder {
@@ -50,23 +49,34 @@ public final class ImageDecoder {
      * @throws IOException where it cannot be read, is no image, or has more than 268 million pixels
      */
     public static BufferedImage read(Path file, int wanted) throws IOException {
+        return decoded(file, reader -> {
+            ImageReadParam how = reader.getDefaultReadParam();
+            int longest = Math.max(reader.getWidth(0), reader.getHeight(0));
+            int step = Integer.highestOneBit(Math.max(1, longest / 2 / Math.max(1, wanted)));
+            if (step > 1) {
+                how.setSourceSubsampling(step, step, 0, 0);
+            }
+            return stored(image(reader, how));
+        });
+    }
+
+    /** What is made of an image by a reader that has it. */
+    private interface Decoding<T> {
+        T of(ImageReader reader) throws IOException;
+    }
+
+    /** Has an image read that is not too large. */
+    private static <T> T decoded(Path file, Decoding<T> decoding) throws IOException {
         try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
-            ImageReader reader = reader(in);
+            Iterator<ImageReader> readers = in == null ? Collections.emptyIterator() : ImageIO.getImageReaders(in);
+            if (!readers.hasNext()) {
+                throw new IOException("is no image that can be read");
+            }
+            ImageReader reader = readers.next();
             try {
                 reader.setInput(in, true, true);
-                int width = reader.getWidth(0);
-                int height = reader.getHeight(0);
-                requireDecodable(width, height);
-                ImageReadParam how = reader.getDefaultReadParam();
-                int step = Integer.highestOneBit(Math.max(1, Math.max(width, height) / 2 / Math.max(1, wanted)));
-                if (step > 1) {
-                    how.setSourceSubsampling(step, step, 0, 0);
-                }
-                BufferedImage image = reader.read(0, how);
-                if (image == null) {
-                    throw new IOException("is no image that can be read");
-                }
-                return stored(image);
+                requireDecodable(reader.getWidth(0), reader.getHeight(0));
+                return decoding.of(reader);
             } finally {
                 reader.dispose();
             }
@@ -76,6 +86,14 @@ public final class ImageDecoder {
         } catch (OutOfMemoryError e) {
             throw new IOException("needs more memory to be decoded than there is", e);
         }
+    }
+
+    private static BufferedImage image(ImageReader reader, ImageReadParam how) throws IOException {
+        BufferedImage image = reader.read(0, how);
+        if (image == null) {
+            throw new IOException("is no image that can be read");
+        }
+        return image;
     }
 
     /**
@@ -113,39 +131,19 @@ public final class ImageDecoder {
      * @throws IOException as {@link #read}
      */
     public static LinearImage readLinear(Path file, int wide) throws IOException {
-        try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
-            ImageReader reader = reader(in);
-            try {
-                reader.setInput(in, true, true);
-                requireDecodable(reader.getWidth(0), reader.getHeight(0));
-                if (reader.getFormatName().equals(EXR)) {
-                    return linear(reader.readRaster(0, null), wide);
-                }
-                ImageReadParam how = reader.getDefaultReadParam();
-                if (how instanceof HDRImageReadParam radiance) {
-                    radiance.setToneMapper(new NullToneMapper());
-                }
-                BufferedImage image = reader.read(0, how);
-                return image.getRaster().getTransferType() == DataBuffer.TYPE_FLOAT
-                        ? linear(image.getRaster(), wide)
-                        : linear(stored(image), wide);
-            } finally {
-                reader.dispose();
+        return decoded(file, reader -> {
+            if (reader.getFormatName().equals(EXR)) {
+                return linear(reader.readRaster(0, null), wide);
             }
-        } catch (RuntimeException e) {
-            // Decoders meet damaged files with whatever they run into.
-            throw new IOException("is a damaged image", e);
-        } catch (OutOfMemoryError e) {
-            throw new IOException("needs more memory to be decoded than there is", e);
-        }
-    }
-
-    private static ImageReader reader(@Nullable ImageInputStream in) throws IOException {
-        Iterator<ImageReader> readers = in == null ? Collections.emptyIterator() : ImageIO.getImageReaders(in);
-        if (!readers.hasNext()) {
-            throw new IOException("is no image that can be read");
-        }
-        return readers.next();
+            ImageReadParam how = reader.getDefaultReadParam();
+            if (how instanceof HDRImageReadParam radiance) {
+                radiance.setToneMapper(new NullToneMapper());
+            }
+            BufferedImage image = image(reader, how);
+            return image.getRaster().getTransferType() == DataBuffer.TYPE_FLOAT
+                    ? linear(image.getRaster(), wide)
+                    : linear(stored(image), wide);
+        });
     }
 
     /** One channel, or one and how clear it is, is grey. */
