@@ -26,24 +26,30 @@ public final class DisplayCurve {
     }
 
     private static float reckoned(int component) {
-        return linear(component / 255f);
+        return (float) decoded(component / 255.0);
+    }
+
+    private static double decoded(double stored) {
+        return stored <= 0.04045 ? stored / 12.92 : Math.pow((stored + 0.055) / 1.055, 2.4);
+    }
+
+    private static double encoded(double linear) {
+        return linear <= 0.0031308 ? linear * 12.92 : 1.055 * Math.pow(linear, 1 / 2.4) - 0.055;
     }
 
     /** A stored component, 0 to 1, as a linear one; below and above the curve goes on. */
     public static float linear(float stored) {
-        double c = stored;
-        return (float) (c <= 0.04045 ? c / 12.92 : Math.pow((c + 0.055) / 1.055, 2.4));
+        return (float) decoded(stored);
     }
 
     /** A linear component as a stored one, 0 to 1; below and above the curve goes on. */
     public static float stored(float linear) {
-        double c = linear;
-        return (float) (c <= 0.0031308 ? c * 12.92 : 1.055 * Math.pow(c, 1 / 2.4) - 0.055);
+        return (float) encoded(linear);
     }
 
     /** A linear component as a stored one, 0 to 255. */
     public static int coded(float component) {
-        return Math.round(stored(Math.clamp(component, 0f, 1f)) * 255);
+        return (int) Math.round(encoded(Math.clamp(component, 0f, 1f)) * 255);
     }
 
     /** As above, quickly, for the many of an image; what is no number is 0. */

@@ -241,14 +241,12 @@ public final class FileReaders {
     }
 
     private static Imported image(Path file, boolean alone) {
-        if (!alone && SkyImages.isSky(file)) {
-            return Samples.sky(file);
+        if (alone) {
+            return Samples.board(file);
         }
-        return Optional.of(file)
-                .filter(each -> !alone)
-                .flatMap(TextureSet::around)
-                .map(Samples::material)
-                .orElseGet(() -> Samples.board(file));
+        return SkyImages.isSky(file)
+                ? Samples.sky(file)
+                : TextureSet.around(file).map(Samples::material).orElseGet(() -> Samples.board(file));
     }
 
     /** Assimp goes by the ending: a file whose name does not tell what it is is shown to it under one that does. */

@@ -121,7 +121,7 @@ public record Carried(Kind kind, List<String> names, Set<Model.Node> objects) {
                 collect(root, Matrix4.IDENTITY, leaves);
             }
             // What only shows a light is none of its surroundings, whatever the light is called.
-            leaves.removeIf(leaf -> leaf.name().startsWith(Samples.BALL));
+            leaves.removeIf(leaf -> Samples.isSample(leaf.name()));
             if (leaves.size() < 2) {
                 return;
             }

@@ -44,14 +44,11 @@ final class SkyLight {
         Vec3 brightest = brightest();
         double[] sunlight = new double[6];
         forEach((pixel, towards, angle) -> {
-            double bright = brightness(pixel);
-            boolean isSun = bright > dim && brightest.dot(towards) > SUN_REACH;
-            // What is left of the sun is as bright as the brightest sky may be.
-            double taken = isSun ? 1 - dim / bright : 0;
+            double taken = taken(pixel, towards, dim, brightest);
             for (int channel = 0; channel < 3; channel++) {
                 sunlight[channel] += taken * picture.rgb()[pixel + channel] * angle;
             }
-            double weight = taken * bright * angle;
+            double weight = taken * brightness(pixel) * angle;
             sunlight[3] += weight * towards.x();
             sunlight[4] += weight * towards.y();
             sunlight[5] += weight * towards.z();
@@ -61,9 +58,7 @@ final class SkyLight {
         boolean shines = strength.luminance() > SUN_SHARE * whole[0] && place.length() > 0;
         this.sun = shines ? Optional.of(new Lamp.Distant(strength, place.unit())) : Optional.empty();
         forEach((pixel, towards, angle) -> {
-            double bright = brightness(pixel);
-            boolean isSun = shines && bright > dim && brightest.dot(towards) > SUN_REACH;
-            double left = isSun ? dim / bright : 1;
+            double left = shines ? 1 - taken(pixel, towards, dim, brightest) : 1;
             for (int term = 0; term < TERMS; term++) {
                 double weight = FACTORS[term] * term(term, towards.x(), towards.y(), towards.z()) * left * angle;
                 for (int channel = 0; channel < 3; channel++) {
@@ -71,6 +66,16 @@ final class SkyLight {
                 }
             }
         });
+    }
+
+    /**
+     * The share of a pixel's light that is the sun's: what is left is as bright as the brightest sky may be.
+     *
+     * @param dim how bright that is
+     */
+    private double taken(int pixel, Vec3 towards, double dim, Vec3 brightest) {
+        double bright = brightness(pixel);
+        return bright > dim && brightest.dot(towards) > SUN_REACH ? 1 - dim / bright : 0;
     }
 
     private static double[] factors() {

@@ -42,6 +42,11 @@ public final class Samples {
 
     private Samples() {}
 
+    /** Whether an object of this name only shows what has no surface. */
+    public static boolean isSample(String name) {
+        return name.startsWith(BALL);
+    }
+
     /** A ball for each material, side by side, standing on the ground. */
     public static Model balls(String name, List<Material> materials) {
         Mesh ball = Shapes.sphere(RADIUS, 64, 32);

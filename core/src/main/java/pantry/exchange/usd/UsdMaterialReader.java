@@ -139,31 +139,33 @@ final class UsdMaterialReader {
             material = material.withBase(Colour.WHITE).onColoured();
         }
         for (Material.Slot slot : Material.Slot.values()) {
-            Optional<Texture> image = texture(shader, slot, slot.input());
-            if (image.isPresent()) {
-                Prim from = connected(shader, "inputs:" + slot.input()).orElseThrow();
-                material = scaled(material, slot, from, output(shader, slot.input()))
-                        .with(slot, image.get());
+            String output = output(shader, slot.input());
+            Optional<Prim> image = connected(shader, "inputs:" + slot.input());
+            Optional<Texture> texture = image.flatMap(each -> texture(each, slot, output));
+            if (texture.isPresent()) {
+                material = scaled(material, slot, image.get(), output).with(slot, texture.get());
             }
         }
         return UsdSpecular.isMeant(shader)
                 ? UsdSpecular.metallic(
                         material,
                         colour(shader, "inputs:specularColor", Colour.BLACK),
-                        texture(shader, Material.Slot.BASE, "specularColor"))
+                        connected(shader, "inputs:specularColor")
+                                .flatMap(image -> texture(image, Material.Slot.BASE, output(shader, "specularColor"))))
                 : material;
     }
 
     /**
-     * The image that an input is connected to.
+     * What a shader of an image shows.
      *
      * @param slot as whose images it is read
+     * @param output that is connected
      */
-    private Optional<Texture> texture(Prim shader, Material.Slot slot, String input) {
-        return connected(shader, "inputs:" + input).flatMap(image -> image.attribute("inputs:file")
+    private Optional<Texture> texture(Prim image, Material.Slot slot, String output) {
+        return image.attribute("inputs:file")
                 .flatMap(file -> file.value().orElse(null) instanceof Value.Asset(String written)
-                        ? Optional.of(Texture.of(written, sampling(slot, image, output(shader, input)), file::image))
-                        : Optional.empty()));
+                        ? Optional.of(Texture.of(written, sampling(slot, image, output), file::image))
+                        : Optional.empty());
     }
 
     /** The output of an image that an input is connected to. */

@@ -166,7 +166,7 @@ public final class UsdModelReader {
         return rendered.meshes().isEmpty()
                 ? read(stage, meshes, GUIDES)
                         .model()
-                        .without(node -> !node.parts().isEmpty() && !node.name().startsWith(Samples.BALL))
+                        .without(node -> !node.parts().isEmpty() && !Samples.isSample(node.name()))
                 : rendered;
     }
 

@@ -92,8 +92,8 @@ public final class UsdModelWriter {
             prim.add(shapeScope);
         }
         // A motion by itself is referenced beside the skeleton of a figure, where nothing of both may have one name.
-        boolean alone = !model.roots().isEmpty()
-                && model.roots().stream().allMatch(node -> node.name().startsWith(Samples.BALL));
+        boolean alone =
+                !model.roots().isEmpty() && model.roots().stream().allMatch(node -> Samples.isSample(node.name()));
         String bones = alone ? root.name() + "_bones" : UsdSkelWriter.SKELETON;
         model.extras().skeleton().ifPresent(skeleton -> UsdSkelWriter.write(layer, prim, root, skeleton, bones));
         return layer;
@@ -148,10 +148,9 @@ public final class UsdModelWriter {
 
     /** Has what only shows what has no surface be drawn as a guide, which scenes do not show. @param root what it hangs on */
     public static void asGuides(PrimSpec root) {
-        root.children().stream()
-                .filter(child -> child.name().startsWith(Samples.BALL))
-                .forEach(child ->
-                        child.set("token", "purpose", new Value.Token("guide")).setUniform(true));
+        root.children().stream().filter(child -> Samples.isSample(child.name())).forEach(child -> child.set(
+                        "token", "purpose", new Value.Token("guide"))
+                .setUniform(true));
     }
 
     /** Nothing refers to images that are not there. */

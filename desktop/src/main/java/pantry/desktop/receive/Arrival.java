@@ -150,6 +150,11 @@ public final class Arrival {
     }
 
     /** What was found in it; empty until it was read. */
+    /** Whether it was read, and its shape is only what shows it ({@link pantry.intake.ArrivalSummary#isShapeless}). */
+    public boolean isShapeless() {
+        return survey.get().filter(read -> read.outline().isShapeless()).isPresent();
+    }
+
     public ObjectProperty<Optional<Survey>> surveyProperty() {
         return survey;
     }

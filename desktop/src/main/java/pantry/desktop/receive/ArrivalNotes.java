@@ -62,7 +62,7 @@ final class ArrivalNotes extends VBox {
         if (survey.outline().holds() == Imported.Holds.MATERIALS && TextureSet.isImage(arrival.file())) {
             getChildren().add(together(arrival, survey));
         }
-        if (survey.outline().isShapeless() && survey.outline().holds() == Imported.Holds.FIXTURES) {
+        if (arrival.isShapeless() && survey.outline().holds() == Imported.Holds.FIXTURES) {
             getChildren()
                     .add(apart(
                             arrival,

@@ -107,10 +107,7 @@ public final class SlipChoices {
 
     /** A warning where the chosen size is out of the ordinary for its shelf. */
     public Optional<String> sizeWarning(Arrival arrival) {
-        if (arrival.surveyProperty()
-                .get()
-                .filter(survey -> survey.outline().isShapeless())
-                .isPresent()) {
+        if (arrival.isShapeless()) {
             return Optional.empty();
         }
         return arrival.slipProperty().get().flatMap(slip -> candidates(arrival).stream()

@@ -398,20 +398,12 @@ final class SlipView extends BorderPane {
             Controls.showOnly(keptFold, false);
             Controls.showOnly(alikeSection, false);
         }
-        boolean shaped = shown.stream().anyMatch(SlipView::isShaped);
+        boolean shaped = !shown.stream().allMatch(Arrival::isShapeless);
         List.of(unitSection, axisSection, partsFold, pivotFold, collisionFold, detailFold)
                 .forEach(choice -> Controls.showOnly(choice, shaped));
         Controls.showOnly(keptFold, shaped && keptFold.isVisible());
         tellFolds(slips);
         box.setDisable(shown.stream().noneMatch(Arrival::isOpen));
-    }
-
-    /** Whether its shape is its own, so that there is something to choose about it. */
-    private static boolean isShaped(Arrival arrival) {
-        return arrival.surveyProperty()
-                .get()
-                .filter(survey -> survey.outline().isShapeless())
-                .isEmpty();
     }
 
     /** Each heading says what is set below it. */
