@@ -134,6 +134,14 @@ public final class Arrival {
         ticked.set(wanted);
     }
 
+    /** Somebody has dealt with why it was refused: it is shelved with the others again. */
+    void putRight() {
+        if (isOpen() && !message.get().isEmpty()) {
+            message.set("");
+            ticked.set(true);
+        }
+    }
+
     /** Whether it was looked for among what stands on the shelves and on the list, or somebody has decided without that. */
     boolean isJudged() {
         return decided || compared;
@@ -149,12 +157,12 @@ public final class Arrival {
         known.set(words);
     }
 
-    /** What was found in it; empty until it was read. */
     /** Whether it was read, and its shape is only what shows it ({@link pantry.intake.ArrivalSummary#isShapeless}). */
     public boolean isShapeless() {
         return survey.get().filter(read -> read.outline().isShapeless()).isPresent();
     }
 
+    /** What was found in it; empty until it was read. */
     public ObjectProperty<Optional<Survey>> surveyProperty() {
         return survey;
     }

@@ -82,6 +82,10 @@ public final class ArrivalShelving {
      */
     public void shelve() {
         List<Arrival> taken = ready();
+        if (taken.isEmpty()) {
+            session.told("no arrival is ticked that could be shelved");
+            return;
+        }
         List<Arrival> unknown =
                 taken.stream().filter(arrival -> !arrival.isJudged()).toList();
         if (unknown.isEmpty()) {
@@ -255,6 +259,7 @@ public final class ArrivalShelving {
         Arrival arrival = shelved.arrival();
         arrival.messageProperty().set("");
         arrival.stateProperty().set(open(arrival));
+        arrival.tickedProperty().set(true);
         report.remove(shelved.line());
         if (!arrivals.contains(arrival)) {
             arrivals.add(arrival);

@@ -286,7 +286,11 @@ public final class ReceiveModel implements ArrivalSource {
         Survey survey = found.survey();
         arrival.setPicture(found.picture());
         boolean first = arrival.surveyProperty().get().isEmpty();
+        boolean lacked = !arrival.missing().isEmpty();
         arrival.surveyProperty().set(Optional.of(survey));
+        if (lacked && arrival.missing().isEmpty()) {
+            arrival.putRight();
+        }
         if (first && arrival.slipProperty().get().isEmpty()) {
             arrival.slipProperty().set(Optional.of(choices.suggested(survey.outline())));
         }

@@ -23,6 +23,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.util.Duration;
+import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.desktop.controls.Ask;
 import pantry.desktop.controls.Controls;
@@ -144,20 +145,13 @@ public final class ReceiveView extends BorderPane {
                 model.shelving()::shelve);
         shelve.setId("shelve");
         shelve.getStyleClass().add(Styles.PRIMARY);
-        shelve.textProperty()
-                .bind(Bindings.createStringBinding(
-                        () -> model.shelving().ready().size() == 1
-                                ? "Shelve 1 arrival"
-                                : "Shelve " + model.shelving().ready().size() + " arrivals",
-                        model.arrivals()));
+        shelve.textProperty().bind(Bindings.createStringBinding(() -> shelving(model.shelving()), model.arrivals()));
         shelve.disableProperty()
                 .bind(Bindings.createBooleanBinding(
                         () -> model.shelving().ready().isEmpty(), model.arrivals()));
         Label lacking = Controls.wrapped("", Styles.CAUTION);
         lacking.setId("lacking");
-        lacking.textProperty()
-                .bind(Bindings.createStringBinding(
-                        () -> lacking(model.shelving().lacking()), model.arrivals()));
+        lacking.textProperty().bind(Bindings.createStringBinding(() -> lacking(model.shelving()), model.arrivals()));
         lacking.textProperty()
                 .addListener(
                         change -> Controls.showOnly(lacking, !lacking.getText().isEmpty()));
@@ -178,12 +172,23 @@ public final class ReceiveView extends BorderPane {
         return left;
     }
 
-    private static String lacking(int count) {
-        return switch (count) {
-            case 0 -> "";
-            case 1 -> "1 of them lacks textures and stays here";
-            default -> count + " of them lack textures and stay here";
-        };
+    /** What the button does: only what will go through is counted, unless nothing will. */
+    private static String shelving(ArrivalShelving shelving) {
+        int ticked = shelving.ready().size();
+        int whole = ticked - shelving.lacking();
+        return "Shelve " + Names.counted(whole == 0 ? ticked : whole, "arrival");
+    }
+
+    private static String lacking(ArrivalShelving shelving) {
+        int count = shelving.lacking();
+        boolean all = count == shelving.ready().size();
+        if (count == 0) {
+            return "";
+        }
+        if (count == 1) {
+            return all ? "It lacks textures and will be refused" : "1 more lacks textures and stays here";
+        }
+        return all ? "All of them lack textures and will be refused" : count + " more lack textures and stay here";
     }
 
     private void describeWatch() {

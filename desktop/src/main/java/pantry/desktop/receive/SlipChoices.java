@@ -128,6 +128,7 @@ public final class SlipChoices {
                         if (!changed.equals(slip)) {
                             arrival.slipProperty().set(Optional.of(changed));
                             round.chosen(arrival, changed);
+                            arrival.putRight();
                         }
                     } catch (IllegalArgumentException e) {
                         throw new PantryException(arrival.file(), String.valueOf(e.getMessage()), e);

@@ -354,8 +354,8 @@ final class CardPane extends BorderPane {
         List<Node> told = new ArrayList<>(List.of(
                 Controls.fact("triangles", Units.count(facts.triangles())),
                 Controls.fact("objects", Units.count(facts.meshes())),
-                Controls.fact("materials", Units.count(facts.materials().size())),
-                Controls.fact("textures", Units.count(facts.textures().size()))));
+                Controls.fact("textures", Units.count(facts.textures().size())),
+                Controls.fact("materials", Units.count(facts.materials().size()))));
         if (!facts.materials().isEmpty()) {
             told.add(Controls.wrapped(
                     facts.materials().stream().map(Facts.MaterialFact::words).collect(Collectors.joining(", ")),
