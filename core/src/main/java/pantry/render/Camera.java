@@ -189,6 +189,17 @@ public record Camera(Vec3 target, double yaw, double pitch, double distance, dou
         return new Vec3(width / 2.0 + seen.x() * scale, height / 2.0 - seen.y() * scale, seen.z());
     }
 
+    /** Whether all of a box is within the picture, but for a pixel. */
+    public boolean shows(Box3 box, int width, int height) {
+        for (int i = 0; i < 8; i++) {
+            Vec3 at = project(box.corner(i), width, height);
+            if (!(at.z() > 0 && at.x() >= -1 && at.x() <= width + 1 && at.y() >= -1 && at.y() <= height + 1)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
     /** The unit direction from the eye through a pixel. */
     public Vec3 ray(double x, double y, int width, int height) {
         double f = focal(height);

@@ -50,6 +50,22 @@ class CameraTest {
     }
 
     @Test
+    void aBoxIsShownUntilAnEdgeOfThePictureCutsIt() {
+        // From 10 m away a field of 90° is 20 m high at the target.
+        Box3 box = new Box3(new Vec3(-1, -1, 0), new Vec3(1, 1, 0));
+        assertThat(FRONT.shows(box, 600, 600)).isTrue();
+        assertThat(FRONT.panned(8.9, 0).shows(box, 600, 600)).isTrue();
+        assertThat(FRONT.panned(9.2, 0).shows(box, 600, 600)).isFalse();
+        assertThat(FRONT.panned(0, -9.2).shows(box, 600, 600)).isFalse();
+        assertThat(FRONT.from(180, 0).shows(new Box3(new Vec3(0, 0, 11), new Vec3(0, 0, 12)), 600, 600))
+                .isTrue();
+        assertThat(FRONT.shows(new Box3(new Vec3(0, 0, 11), new Vec3(0, 0, 12)), 600, 600))
+                .isFalse();
+        Camera framed = FRONT.framing(List.of(box), 1.5);
+        assertThat(framed.shows(box, 900, 600)).isTrue();
+    }
+
+    @Test
     void framingFillsThePictureOnOneAxisAndCutsNothing() {
         Random random = new Random(21);
         for (int i = 0; i < 60; i++) {

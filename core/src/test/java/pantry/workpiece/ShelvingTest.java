@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Files;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
@@ -64,6 +65,12 @@ class ShelvingTest extends WithWorkshop {
         Optional<Surroundings> around = Optional.of(Surroundings.of(library));
         List<Finding> found = Inspection.of(piece, rules, around, Progress.NONE).findings();
         assertThat(Made.rules(found)).contains("twins", "no-tag", "card-incomplete", "pivots-in-one-place");
+        assertThat(found)
+                .filteredOn(finding -> Set.of("no-tag", "card-incomplete")
+                        .contains(finding.rule().id()))
+                .hasSize(2)
+                .allSatisfy(finding ->
+                        assertThat(finding.shown()).as("nothing of its shape").isEmpty());
         var before = asset.facts("v001");
         Tidy.apply(piece, rules, around, found, Progress.NONE);
         Published published = Shelving.publish(piece, VersionStatus.READY, "tidied", new RenderCache(), Progress.NONE);

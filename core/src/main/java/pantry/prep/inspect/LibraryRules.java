@@ -65,7 +65,7 @@ final class LibraryRules {
                     (subject, limits, found) -> subject.workpiece()
                             .shelved()
                             .filter(place -> !Files.exists(place.asset().preview(place.version())))
-                            .ifPresent(place -> found.add(subject.topPath(), "this version has no picture", null))),
+                            .ifPresent(place -> about(subject, found, "this version has no picture"))),
             Rule.of(
                     "odd-size",
                     LIBRARY,
@@ -98,9 +98,14 @@ final class LibraryRules {
         subject.workpiece().shelved().ifPresent(place -> {
             String answer = question.apply(place.asset().card());
             if (!answer.isEmpty()) {
-                found.add(subject.topPath(), answer, null);
+                about(subject, found, answer);
             }
         });
+    }
+
+    /** Something about the asset that nothing of its shape shows. */
+    private static void about(Subject subject, Findings found, String message) {
+        found.add(subject.topPath(), message, List.of(), null);
     }
 
     private static void oddSize(Subject subject, Limits limits, Findings found) {

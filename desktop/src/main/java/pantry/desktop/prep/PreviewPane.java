@@ -227,11 +227,15 @@ final class PreviewPane extends BorderPane {
     }
 
     private void showDrawn(Drawn drawn) {
+        boolean whole = view.showsAll();
         view.drawnProperty().set(drawn.scene());
         motion.show(drawn.model());
         if (unframed) {
             unframed = false;
             frameSoon();
+        } else if (whole && !view.showsAll()) {
+            // A fix has moved it out of the picture.
+            view.frameAll();
         }
     }
 

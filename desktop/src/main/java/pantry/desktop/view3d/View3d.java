@@ -196,6 +196,12 @@ public final class View3d extends Pane {
         }
     }
 
+    /** Whether nothing of what is drawn is cut off by the picture's edges. */
+    public boolean showsAll() {
+        return scene.get().boxes().stream()
+                .allMatch(box -> box.isEmpty() || camera.get().shows(box, (int) getWidth(), (int) getHeight()));
+    }
+
     private void framed(UnaryOperator<Camera> framing) {
         camera.set(framing.apply(camera.get()));
         framedBy = framing;

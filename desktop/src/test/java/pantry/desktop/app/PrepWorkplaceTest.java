@@ -37,6 +37,7 @@ import pantry.desktop.prep.Opened;
 import pantry.desktop.prep.PrepModel;
 import pantry.desktop.receive.ReceiveModel;
 import pantry.desktop.session.Desk;
+import pantry.desktop.view3d.View3d;
 import pantry.desktop.workplace.Request;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.usd.UsdModelWriter;
@@ -134,6 +135,31 @@ class PrepWorkplaceTest {
 
     private static String text(FxRobot robot, String id) {
         return ask(() -> robot.lookup(id).queryAs(Labeled.class).getText());
+    }
+
+    @Test
+    void whatAFixMovesOutOfThePictureIsFramedAgain(FxRobot robot) {
+        Path file = folder.resolve("kite.usda");
+        Model.Node kite = Model.Node.of(
+                "Kite",
+                Matrix4.translation(new Vec3(0, 5, 0)),
+                List.of(new Model.Part(Shapes.block(1, 1, 1), Material.PLAIN)),
+                List.of());
+        ModelWriters.write(new Model("Kite", List.of(kite), Model.Extras.NONE), file);
+        inspect(robot, file);
+        until("the finding", () -> prep.openedProperty().get().isPresent() && rules().contains("off-ground"));
+        View3d view = robot.lookup(node -> node instanceof View3d).query();
+        double raised = ask(() -> {
+            view.frameAll();
+            return view.cameraProperty().get().target().y();
+        });
+        assertThat(raised).isGreaterThan(4);
+        robot.interact(() -> prep.tidy(opened().findings()));
+        until(
+                "it stands on the ground",
+                () -> view.drawnProperty().get().bounds().min().y() < 1);
+        becomes(true, view::showsAll);
+        assertThat(ask(() -> view.cameraProperty().get().target().y())).isLessThan(1);
     }
 
     @Test
