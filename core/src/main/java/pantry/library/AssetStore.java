@@ -224,13 +224,18 @@ final class AssetStore {
 
     /** As above, of an asset of which only the folder where it stood and its id are known. */
     Asset current(Path stood, String id) {
+        return located(stood, id).orElseThrow(() -> new LibraryException(stood, "is no longer on a shelf"));
+    }
+
+    /** As above; empty where it is no longer on a shelf. */
+    Optional<Asset> located(Path stood, String id) {
         Path folder = stood;
         for (int hops = 0; hops < MOST_HOPS; hops++) {
             if (Files.exists(folder.resolve(LibraryLayout.CARD))) {
                 Optional<Asset> found =
                         standing(folder).filter(asset -> asset.card().id().equals(id));
                 if (found.isPresent()) {
-                    return found.get();
+                    return found;
                 }
                 break;
             }
@@ -240,7 +245,7 @@ final class AssetStore {
             }
             folder = further.get();
         }
-        return expected(id).orElseThrow(() -> new LibraryException(stood, "is no longer on a shelf"));
+        return expected(id);
     }
 
     /**

@@ -271,6 +271,11 @@ public final class Library {
         return store.current(stood, id);
     }
 
+    /** As above; empty where it is no longer on a shelf. */
+    public Optional<Asset> located(Path stood, String id) {
+        return store.located(stood, id);
+    }
+
     /**
      * Takes a name that no other asset on a shelf has, on disk or just being shelved by this process: the given one, or
      * that with a number behind it.

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyIntegerProperty;
@@ -269,16 +270,8 @@ public final class CardModel {
     private void open(IndexedAsset item, Optional<String> version) {
         open(item, version, problem -> {
             details.set(Optional.empty());
-            // What was moved or removed meanwhile has no card here any more, and nothing went wrong.
-            if (isListed(item)) {
-                session.wrong(problem);
-            }
+            session.wrong(problem);
         });
-    }
-
-    private boolean isListed(IndexedAsset item) {
-        return session.shelving().finder().items().stream()
-                .anyMatch(each -> each.id().equals(item.id()) && each.folder().equals(item.folder()));
     }
 
     private void open(IndexedAsset item, Optional<String> version, Consumer<PantryException> failed) {
@@ -286,9 +279,12 @@ public final class CardModel {
         List<Path> projects = List.copyOf(session.projects());
         cards.quietly(
                 "opening the card of " + item.name(),
-                progress -> read(item, version, projects),
+                progress -> unlessRemoved(item, () -> read(item, version, projects)),
                 read -> {
-                    details.set(Optional.of(read));
+                    details.set(read);
+                    if (read.isEmpty()) {
+                        return;
+                    }
                     if (!variants.get().isEmpty() || proxy.get()) {
                         // Of another asset: the change reads the preview as well.
                         proxy.set(false);
@@ -297,6 +293,22 @@ public final class CardModel {
                     readPreview();
                 },
                 failed);
+    }
+
+    /** What is read of an asset; empty where it went to the trash or elsewhere meanwhile: nothing went wrong then. */
+    private <T> Optional<T> unlessRemoved(IndexedAsset item, Supplier<T> reading) {
+        try {
+            return Optional.of(reading.get());
+        } catch (PantryException e) {
+            Library library = session.shelving().at(item.library());
+            boolean removed = library.trash().items().stream()
+                            .anyMatch(trashed -> trashed.id().equals(item.id()))
+                    && library.located(Path.of(item.folder()), item.id()).isEmpty();
+            if (removed) {
+                return Optional.empty();
+            }
+            throw e;
+        }
     }
 
     private Details read(IndexedAsset item, Optional<String> wanted, List<Path> projects) {
@@ -363,17 +375,17 @@ public final class CardModel {
         boolean light = proxy.get();
         previews.quietly(
                 "opening " + now.item().name(),
-                progress -> {
+                progress -> unlessRemoved(now.item(), () -> {
                     AssetPreview preview = session.workbench().preview(now.asset(), now.version());
                     Model model = preview.model(chosen, light);
                     return Map.entry(model, preview.weight(model));
-                },
-                read -> {
-                    previewed.set(Optional.of(read.getKey()));
+                }),
+                read -> read.ifPresent(shown -> {
+                    previewed.set(Optional.of(shown.getKey()));
                     if (onScale.isEmpty()) {
-                        weight.set(read.getValue());
+                        weight.set(shown.getValue());
                     }
-                });
+                }));
     }
 
     /** Chooses a variant for looking. */

@@ -159,6 +159,17 @@ class CardModelTest {
     }
 
     @Test
+    void whatIsChosenAfterItWentAndBeforeTheListKnowsHasNoCardAndNothingWentWrong() {
+        choose("Fuel drum");
+        Asset drum = details().asset();
+        choose("Lattice mast");
+        desk.library().trash().discard(drum);
+        choose("Fuel drum");
+        assertThat(card.detailsProperty().get()).isEmpty();
+        assertThat(desk.session().ledger()).noneMatch(line -> line.kind() == LedgerLine.Kind.WRONG);
+    }
+
+    @Test
     void theJournalTellsTheStoryTheNewestFirst() {
         choose("Fuel drum");
         publishTaller();
