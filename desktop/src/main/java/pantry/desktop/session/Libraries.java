@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -328,6 +329,22 @@ public final class Libraries {
     /** The asset behind an item, as it stands on disk. */
     public Asset asset(IndexedAsset item) {
         return at(item.library()).current(Path.of(item.folder()), item.id());
+    }
+
+    /** What is read of an asset; empty where it went to the trash or elsewhere meanwhile: nothing went wrong then. */
+    public <T> Optional<T> unlessRemoved(IndexedAsset item, Supplier<T> reading) {
+        try {
+            return Optional.of(reading.get());
+        } catch (PantryException e) {
+            Library library = at(item.library());
+            boolean removed = library.trash().items().stream()
+                            .anyMatch(trashed -> trashed.id().equals(item.id()))
+                    && library.located(Path.of(item.folder()), item.id()).isEmpty();
+            if (removed) {
+                return Optional.empty();
+            }
+            throw e;
+        }
     }
 
     /** Brings what is shown in line with a library's folders. */

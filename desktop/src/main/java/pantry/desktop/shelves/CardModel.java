@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
-import java.util.function.Supplier;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyIntegerProperty;
@@ -186,7 +185,13 @@ public final class CardModel {
                 "opening " + items.size() + " cards",
                 progress -> items.stream()
                         .limit(MOST_CARDS)
-                        .map(item -> session.shelving().asset(item).card())
+                        .flatMap(item ->
+                                session
+                                        .shelving()
+                                        .unlessRemoved(item, () -> session.shelving()
+                                                .asset(item)
+                                                .card())
+                                        .stream())
                         .toList(),
                 then);
     }
@@ -204,9 +209,9 @@ public final class CardModel {
                             break;
                         }
                         progress.check();
-                        AssetPreview preview =
-                                session.workbench().preview(session.shelving().asset(item), item.version());
-                        sum = sum.plus(preview.weight(preview.model(Map.of(), false)));
+                        sum = sum.plus(session.shelving()
+                                .unlessRemoved(item, () -> weight(item))
+                                .orElse(Weight.NOTHING));
                     }
                     return sum;
                 },
@@ -217,6 +222,11 @@ public final class CardModel {
                 },
                 // What cannot be read is told of where it is looked at.
                 problem -> {});
+    }
+
+    private Weight weight(IndexedAsset item) {
+        AssetPreview preview = session.workbench().preview(session.shelving().asset(item), item.version());
+        return preview.weight(preview.model(Map.of(), false));
     }
 
     void show(Optional<IndexedAsset> item) {
@@ -279,7 +289,7 @@ public final class CardModel {
         List<Path> projects = List.copyOf(session.projects());
         cards.quietly(
                 "opening the card of " + item.name(),
-                progress -> unlessRemoved(item, () -> read(item, version, projects)),
+                progress -> session.shelving().unlessRemoved(item, () -> read(item, version, projects)),
                 read -> {
                     details.set(read);
                     if (read.isEmpty()) {
@@ -293,22 +303,6 @@ public final class CardModel {
                     readPreview();
                 },
                 failed);
-    }
-
-    /** What is read of an asset; empty where it went to the trash or elsewhere meanwhile: nothing went wrong then. */
-    private <T> Optional<T> unlessRemoved(IndexedAsset item, Supplier<T> reading) {
-        try {
-            return Optional.of(reading.get());
-        } catch (PantryException e) {
-            Library library = session.shelving().at(item.library());
-            boolean removed = library.trash().items().stream()
-                            .anyMatch(trashed -> trashed.id().equals(item.id()))
-                    && library.located(Path.of(item.folder()), item.id()).isEmpty();
-            if (removed) {
-                return Optional.empty();
-            }
-            throw e;
-        }
     }
 
     private Details read(IndexedAsset item, Optional<String> wanted, List<Path> projects) {
@@ -375,7 +369,7 @@ public final class CardModel {
         boolean light = proxy.get();
         previews.quietly(
                 "opening " + now.item().name(),
-                progress -> unlessRemoved(now.item(), () -> {
+                progress -> session.shelving().unlessRemoved(now.item(), () -> {
                     AssetPreview preview = session.workbench().preview(now.asset(), now.version());
                     Model model = preview.model(chosen, light);
                     return Map.entry(model, preview.weight(model));

@@ -3,6 +3,7 @@ package pantry.desktop.shelves;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import javafx.animation.PauseTransition;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
@@ -20,6 +21,7 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.LatestWork;
+import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.model.Model;
@@ -188,11 +190,8 @@ final class LineUp extends StackPane {
         places.add(new Standing("figure", Figure.HEIGHT, Vec3.ZERO));
         double x = FIGURE_WIDTH / 2;
         for (IndexedAsset item : items) {
-            Model asset = model.session()
-                    .workbench()
-                    .preview(model.session().shelving().asset(item), item.version())
-                    .model(Map.of(), false);
-            Box3 box = asset.bounds();
+            Optional<Model> asset = model.session().shelving().unlessRemoved(item, () -> model(item));
+            Box3 box = asset.map(Model::bounds).orElse(Box3.EMPTY);
             if (box.isEmpty()) {
                 continue;
             }
@@ -202,12 +201,24 @@ final class LineUp extends StackPane {
             Matrix4 move = Matrix4.translation(new Vec3(
                     foot.x() - box.centre().x(), -box.min().y(), -box.centre().z()));
             nodes.add(new Model.Node(
-                    item.name(), "/" + places.size() + " " + item.name(), move, List.of(), asset.roots(), false));
+                    item.name(),
+                    "/" + places.size() + " " + item.name(),
+                    move,
+                    List.of(),
+                    asset.get().roots(),
+                    false));
             places.add(new Standing(item.name(), size.y(), foot.plus(new Vec3(0, 0, size.z() / 2))));
             x += size.x() + Math.max(LEAST_GAP, size.x() * GAP);
         }
         Model together = new Model("Line-up", nodes, Model.Extras.NONE);
         return new Lined(RenderScene.of(together, model.session().workbench().renderCache()), places);
+    }
+
+    private Model model(IndexedAsset item) {
+        Session session = model.session();
+        return session.workbench()
+                .preview(session.shelving().asset(item), item.version())
+                .model(Map.of(), false);
     }
 
     /** The ground line, and an upright scale beside the figure with a mark at each metre, or as fits. */

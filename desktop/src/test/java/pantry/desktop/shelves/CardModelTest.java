@@ -170,6 +170,22 @@ class CardModelTest {
     }
 
     @Test
+    void severalAreReadAndWeighedWithoutThoseThatWentMeanwhile() {
+        List<IndexedAsset> items = List.copyOf(shelves.search().items());
+        choose("Fuel drum");
+        card.weigh(items);
+        long all = card.weightProperty().get().trianglesDrawn();
+        long drum = details().facts().triangles();
+        desk.library().trash().discard(details().asset());
+        List<String> names = new ArrayList<>();
+        card.several(items, cards -> cards.forEach(each -> names.add(each.name())));
+        assertThat(names).hasSize(items.size() - 1).doesNotContain("Fuel drum");
+        card.weigh(items);
+        assertThat(card.weightProperty().get().trianglesDrawn()).isEqualTo(all - drum);
+        assertThat(desk.session().ledger()).noneMatch(line -> line.kind() == LedgerLine.Kind.WRONG);
+    }
+
+    @Test
     void theJournalTellsTheStoryTheNewestFirst() {
         choose("Fuel drum");
         publishTaller();
