@@ -10,7 +10,7 @@ import pantry.base.Names;
 import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
-import pantry.exchange.format.Samples;
+import pantry.exchange.format.SampleNodes;
 import pantry.mesh.Measures;
 import pantry.model.Axis;
 import pantry.model.Fixture;
@@ -121,7 +121,7 @@ public record Carried(Kind kind, List<String> names, Set<Model.Node> objects) {
                 collect(root, Matrix4.IDENTITY, leaves);
             }
             // What only shows a light is none of its surroundings, whatever the light is called.
-            leaves.removeIf(leaf -> Samples.isSample(leaf.name()));
+            leaves.removeIf(leaf -> SampleNodes.isSample(leaf.name()));
             if (leaves.size() < 2) {
                 return;
             }

@@ -23,6 +23,7 @@ import pantry.base.Names;
 import pantry.base.Png;
 import pantry.base.Progress;
 import pantry.exchange.format.Imported;
+import pantry.exchange.format.SampleNodes;
 import pantry.exchange.usd.Links;
 import pantry.exchange.usd.MeshCache;
 import pantry.exchange.usd.UsdModelReader;
@@ -106,8 +107,7 @@ final class VersionWriter {
         Executor others = model.trianglesDrawn() < WORTH_HANDING_OVER ? Runnable::run : ForkJoinPool.commonPool();
         CompletableFuture<Map<String, List<String>>> variants =
                 CompletableFuture.supplyAsync(() -> writeFiles(data, slug, version), others);
-        CompletableFuture<Facts> facts =
-                CompletableFuture.supplyAsync(() -> Facts.of(slug + ".usda", atRest(model), 1, "Y"), others);
+        CompletableFuture<Facts> facts = CompletableFuture.supplyAsync(() -> facts(slug), others);
         BufferedImage picture;
         try {
             // It is drawn by all cores that have nothing else to do, this one among them.
@@ -129,6 +129,17 @@ final class VersionWriter {
             }
             throw e.getCause() instanceof RuntimeException known ? known : e;
         }
+    }
+
+    private Facts facts(String slug) {
+        Model rest = atRest(model);
+        boolean shown = hasSamples() || slip.kind() == AssetKind.MATERIAL_PART;
+        return Facts.of(slug + ".usda", rest, shown ? SampleNodes.without(rest) : rest, 1, "Y");
+    }
+
+    /** Whether some of it only shows what has no surface of its own. */
+    private boolean hasSamples() {
+        return SEEN_BY_SAMPLES.contains(slip.kind()) || isOfFixtures();
     }
 
     /** @return the names of the variants by their sets' */
@@ -158,7 +169,7 @@ final class VersionWriter {
         if (series.isEmpty() && !INGREDIENTS.contains(slip.kind())) {
             process(prim, model);
         }
-        if (SEEN_BY_SAMPLES.contains(slip.kind()) || isOfFixtures()) {
+        if (hasSamples()) {
             UsdModelWriter.asGuides(prim);
         }
         LayerFiles.write(layer, geometry);

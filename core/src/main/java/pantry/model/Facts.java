@@ -118,9 +118,18 @@ public record Facts(
 
     /** The facts of a model. */
     public static Facts of(String file, Model model, double unit, String up) {
-        Measures m = model.measures();
+        return of(file, model, model, unit, up);
+    }
+
+    /**
+     * The facts of a model of which some is there only to show the rest.
+     *
+     * @param counted what of it has surfaces of its own, which are counted and measured; its bounds are those of all
+     */
+    public static Facts of(String file, Model model, Model counted, double unit, String up) {
+        Measures m = counted.measures();
         int[] uses = {0};
-        model.visit((owner, part, world) -> uses[0]++);
+        counted.visit((owner, part, world) -> uses[0]++);
         return new Facts(
                 file,
                 m.triangles(),
@@ -131,7 +140,7 @@ public record Facts(
                 m.closed(),
                 m.area(),
                 m.volume(),
-                Bounds.of(m.bounds()),
+                Bounds.of(counted == model ? m.bounds() : model.bounds()),
                 unit,
                 up,
                 model.materials().stream()

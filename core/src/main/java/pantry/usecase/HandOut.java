@@ -104,14 +104,7 @@ public final class HandOut {
         Imported imported = workbench.readers().read(source, progress);
         double unit = imported.unit().or(units::source).orElse(1.0);
         Model model = imported.model().reframed(imported.up().orElse(Axis.Y).toMetres(unit));
-        return modelled(model, source, target, units, isShownBySamples(imported.holds()));
-    }
-
-    private static boolean isShownBySamples(Imported.Holds holds) {
-        return switch (holds) {
-            case MATERIALS, PART, FIXTURES, MOTIONS -> true;
-            case MODEL, IMAGE -> false;
-        };
+        return modelled(model, source, target, units, imported.holds().isShownBySamples());
     }
 
     /** @param samples whether the model only shows what has no surface */

@@ -96,7 +96,8 @@ public final class Shelving {
         Model model = piece.model().named(place.asset().card().name());
         var picture = Thumbnails.picture(model, cache, Thumbnails.SIZE);
         AtomicFiles.write(data.resolve("preview.png"), Png.of(picture));
-        Facts facts = Facts.of(slug + ".usda", model, 1, "Y").seen(variants(), ColourNames.of(picture));
+        Facts facts =
+                Facts.of(slug + ".usda", model, piece.surfaces(), 1, "Y").seen(variants(), ColourNames.of(picture));
         AtomicFiles.write(data.resolve("facts.json"), Json.write(facts));
     }
 

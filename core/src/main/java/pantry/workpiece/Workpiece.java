@@ -255,9 +255,17 @@ public final class Workpiece {
         return inMetres(rendered());
     }
 
+    /** As {@link #model()}, without what is there only to show the rest. */
+    Model surfaces() {
+        return inMetres(drawn());
+    }
+
     private Model rendered() {
-        Model rendered = UsdModelReader.read(stage(), meshes, Bounds.DRAWN).model();
-        return UsdModelReader.withSamples(stage(), meshes, rendered);
+        return UsdModelReader.withSamples(stage(), meshes, drawn());
+    }
+
+    private Model drawn() {
+        return UsdModelReader.read(stage(), meshes, Bounds.DRAWN).model();
     }
 
     /** As {@link #model()}, with the skeleton that it hangs on and its motions, where it has some. */

@@ -77,6 +77,10 @@ class FixtureRigsTest extends WithWorkshop {
         assertThat(LampReader.read(stage(asset), path -> false)).hasSize(2);
         Imported again = workshop.readers().read(asset.entryLayer("v001"), Progress.NONE);
         assertThat(again.holds()).isEqualTo(Imported.Holds.FIXTURES);
+        assertThat(again.facts().triangles()).as("bodies only show the lights").isZero();
+        assertThat(asset.facts("v001").triangles()).isZero();
+        assertThat(asset.facts("v001").meshes()).isZero();
+        assertThat(asset.facts("v001").bounds().size().y()).isPositive();
         Set<String> bodies = new TreeSet<>();
         again.model().visit((owner, part, world) -> bodies.add(owner.name()));
         assertThat(bodies).hasSize(3).allSatisfy(name -> assertThat(name).startsWith("Sample"));

@@ -102,6 +102,7 @@ class MotionFilesTest extends WithWorkshop {
                 .isLessThan(1e-4);
         Facts facts = asset.facts("v001");
         assertThat(facts.bones()).isEqualTo(3);
+        assertThat(facts.triangles()).as("the bones that show it").isZero();
         assertThat(facts.motions()).extracting(Facts.MotionFact::name).containsExactly("lean");
     }
 

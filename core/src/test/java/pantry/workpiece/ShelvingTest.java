@@ -12,10 +12,13 @@ import org.junit.jupiter.api.Test;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
+import pantry.exchange.format.Samples;
 import pantry.library.Asset;
+import pantry.library.AssetKind;
 import pantry.library.Published;
 import pantry.library.VersionStatus;
 import pantry.mesh.Shapes;
+import pantry.model.Facts;
 import pantry.model.Material;
 import pantry.model.Model;
 import pantry.prep.Made;
@@ -54,6 +57,24 @@ class ShelvingTest extends WithWorkshop {
                         library,
                         Progress.NONE)
                 .asset();
+    }
+
+    @Test
+    @DisplayName("has no triangles where it is a material, whoever seals it: the balls only show it")
+    void materialsHaveNoTriangles() {
+        Asset paint = workshop.intake()
+                .shelve(
+                        Samples.balls("Paint", List.of(Workshop.RED)),
+                        Workshop.slip("Paint", "Materials").withKind(AssetKind.MATERIAL),
+                        library,
+                        Progress.NONE)
+                .asset();
+        assertThat(paint.facts("v001").triangles()).isZero();
+        Shelving.publish(copy(paint), VersionStatus.READY, "again", new RenderCache(), Progress.NONE);
+        Facts again = library.current(paint).facts("v002");
+        assertThat(again.triangles()).isZero();
+        assertThat(again.materials()).hasSize(1);
+        assertThat(again.bounds().size()).isEqualTo(paint.facts("v001").bounds().size());
     }
 
     @Test

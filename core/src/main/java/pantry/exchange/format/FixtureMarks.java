@@ -42,7 +42,7 @@ final class FixtureMarks {
         List<Model.Node> marks = new ArrayList<>();
         for (Fixture fixture : fixtures) {
             Matrix4 grown = Matrix4.scale(new Vec3(size, size, size)).times(upright(fixture.world()));
-            marks.add(Model.Node.of(Samples.BALL + " of " + fixture.name(), grown, parts(fixture), List.of()));
+            marks.add(Model.Node.of(SampleNodes.NAME + " of " + fixture.name(), grown, parts(fixture), List.of()));
         }
         return new Model(read.model().name(), marks, read.model().extras());
     }

@@ -75,7 +75,15 @@ public record Imported(
         /** Motions of a skeleton without a surface; the model shows its bones. */
         MOTIONS,
         /** A single image; the model is a board that shows it. */
-        IMAGE
+        IMAGE;
+
+        /** Whether the model has {@link Samples} of what has no surface of its own. */
+        public boolean isShownBySamples() {
+            return switch (this) {
+                case MATERIALS, PART, FIXTURES, MOTIONS -> true;
+                case MODEL, IMAGE -> false;
+            };
+        }
     }
 
     /** The deepest nesting of objects that is read; sealed layers and the worker's lists hold a few more than twice that. */
@@ -97,8 +105,13 @@ public record Imported(
 
     /** The facts of the file, in its own unit. */
     public Facts facts() {
+        Model counted = holds.isShownBySamples() ? SampleNodes.without(model) : model;
         return Facts.of(
-                file.toString(), model, unit.orElse(0.0), up.map(Axis::name).orElse(""));
+                file.toString(),
+                model,
+                counted,
+                unit.orElse(0.0),
+                up.map(Axis::name).orElse(""));
     }
 
     /** The same file with its model changed. */

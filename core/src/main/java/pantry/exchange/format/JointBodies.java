@@ -17,7 +17,8 @@ import pantry.motion.Skin;
 
 /** A body for a skeleton that no surface hangs on: a ball at each joint and a rod to each of those that hang on it. */
 final class JointBodies {
-    private static final Material BODY = Material.plain(Samples.BALL + " bones", Colour.ofDisplay(0x9AA7A0), 0, 0.6);
+    private static final Material BODY =
+            Material.plain(SampleNodes.NAME + " bones", Colour.ofDisplay(0x9AA7A0), 0, 0.6);
     private static final int SIDES = 12;
 
     /** Radii as parts of the usual length of a bone: of a ball, of a rod's ends. */
@@ -51,7 +52,7 @@ final class JointBodies {
         }
         Mesh body = new JointBodies(begun).mesh(rest);
         Model.Node node = Model.Node.of(
-                Samples.BALL + " of bones", Matrix4.IDENTITY, List.of(new Model.Part(body, BODY)), List.of());
+                SampleNodes.NAME + " of bones", Matrix4.IDENTITY, List.of(new Model.Part(body, BODY)), List.of());
         return new Model(
                 model.name(), List.of(node), model.extras().with(Optional.of(new Skeleton(bound, skeleton.motions()))));
     }

@@ -32,9 +32,6 @@ import pantry.shading.PartOutputs;
 
 /** Models that show what has no surface of its own: materials on balls, images on boards. Metres, Y up. */
 public final class Samples {
-    /** The name of the object that only shows a material. */
-    public static final String BALL = "Sample";
-
     private static final double RADIUS = 0.25;
 
     /** As many numbers as are reckoned to show a part, so that a small file cannot keep anybody waiting. */
@@ -42,18 +39,14 @@ public final class Samples {
 
     private Samples() {}
 
-    /** Whether an object of this name only shows what has no surface. */
-    public static boolean isSample(String name) {
-        return name.startsWith(BALL);
-    }
-
     /** A ball for each material, side by side, standing on the ground. */
     public static Model balls(String name, List<Material> materials) {
         Mesh ball = Shapes.sphere(RADIUS, 64, 32);
         List<Model.Node> balls = new ArrayList<>();
         for (int i = 0; i < materials.size(); i++) {
             Matrix4 place = Matrix4.translation(new Vec3(i * RADIUS * 2.4, RADIUS, 0));
-            balls.add(Model.Node.of(BALL, place, List.of(new Model.Part(ball, materials.get(i))), List.of()));
+            balls.add(
+                    Model.Node.of(SampleNodes.NAME, place, List.of(new Model.Part(ball, materials.get(i))), List.of()));
         }
         return new Model(name, balls, Model.Extras.NONE);
     }
@@ -97,7 +90,8 @@ public final class Samples {
         Map<String, Material> sizes = set.materials();
         Material largest = sizes.values().iterator().next();
         Model.Part part = new Model.Part(Shapes.sphere(RADIUS, 64, 32), largest, sizes.size() > 1 ? sizes : Map.of());
-        Model.Node ball = Model.Node.of(BALL, Matrix4.translation(new Vec3(0, RADIUS, 0)), List.of(part), List.of());
+        Model.Node ball =
+                Model.Node.of(SampleNodes.NAME, Matrix4.translation(new Vec3(0, RADIUS, 0)), List.of(part), List.of());
         List<String> told = set.unused().isEmpty()
                 ? List.of()
                 : List.of("images of no use here: "

@@ -15,6 +15,7 @@ import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import pantry.base.Progress;
 import pantry.base.math.Matrix4;
+import pantry.exchange.format.SampleNodes;
 import pantry.exchange.format.Samples;
 import pantry.mesh.Mesh;
 import pantry.model.Axis;
@@ -166,7 +167,7 @@ public final class UsdModelReader {
         return rendered.meshes().isEmpty()
                 ? read(stage, meshes, GUIDES)
                         .model()
-                        .without(node -> !node.parts().isEmpty() && !Samples.isSample(node.name()))
+                        .without(node -> !node.parts().isEmpty() && !SampleNodes.isSample(node.name()))
                 : rendered;
     }
 

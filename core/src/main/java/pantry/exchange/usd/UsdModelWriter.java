@@ -19,7 +19,7 @@ import pantry.base.math.Box3;
 import pantry.base.math.Matrix4;
 import pantry.exchange.format.ExportImages;
 import pantry.exchange.format.ExportNotes;
-import pantry.exchange.format.Samples;
+import pantry.exchange.format.SampleNodes;
 import pantry.mesh.Channel;
 import pantry.mesh.Merging;
 import pantry.mesh.Mesh;
@@ -93,7 +93,7 @@ public final class UsdModelWriter {
         }
         // A motion by itself is referenced beside the skeleton of a figure, where nothing of both may have one name.
         boolean alone =
-                !model.roots().isEmpty() && model.roots().stream().allMatch(node -> Samples.isSample(node.name()));
+                !model.roots().isEmpty() && model.roots().stream().allMatch(node -> SampleNodes.isSample(node.name()));
         String bones = alone ? root.name() + "_bones" : UsdSkelWriter.SKELETON;
         model.extras().skeleton().ifPresent(skeleton -> UsdSkelWriter.write(layer, prim, root, skeleton, bones));
         return layer;
@@ -148,9 +148,10 @@ public final class UsdModelWriter {
 
     /** Has what only shows what has no surface be drawn as a guide, which scenes do not show. @param root what it hangs on */
     public static void asGuides(PrimSpec root) {
-        root.children().stream().filter(child -> Samples.isSample(child.name())).forEach(child -> child.set(
-                        "token", "purpose", new Value.Token("guide"))
-                .setUniform(true));
+        root.children().stream()
+                .filter(child -> SampleNodes.isSample(child.name()))
+                .forEach(child ->
+                        child.set("token", "purpose", new Value.Token("guide")).setUniform(true));
     }
 
     /** Nothing refers to images that are not there. */

@@ -311,12 +311,12 @@ final class CardPane extends BorderPane {
     }
 
     private VBox facts(CardModel.Details details) {
-        Vec3 size = details.facts().bounds().size();
-        VBox facts = new VBox(
-                4,
-                Controls.fact("shelf", details.asset().shelf().replace("/", " / ")),
-                Controls.fact("size", Units.size(size.x(), size.y(), size.z())),
-                inMotion);
+        VBox facts = new VBox(4, Controls.fact("shelf", details.asset().shelf().replace("/", " / ")));
+        if (details.facts().triangles() + details.facts().bones() > 0) {
+            // The ball that shows a material or a sky has no size that matters.
+            Vec3 size = details.facts().bounds().size();
+            facts.getChildren().addAll(Controls.fact("size", Units.size(size.x(), size.y(), size.z())), inMotion);
+        }
         if (details.asset().card().kind() != AssetKind.MOTION) {
             facts.getChildren().addAll(surfaces(details.facts()));
         }
@@ -351,11 +351,13 @@ final class CardPane extends BorderPane {
 
     /** What is told of what is drawn; of a motion, that only shows its bones. */
     private static List<Node> surfaces(Facts facts) {
-        List<Node> told = new ArrayList<>(List.of(
-                Controls.fact("triangles", Units.count(facts.triangles())),
-                Controls.fact("objects", Units.count(facts.meshes())),
-                Controls.fact("textures", Units.count(facts.textures().size())),
-                Controls.fact("materials", Units.count(facts.materials().size()))));
+        List<Node> told = new ArrayList<>();
+        if (facts.triangles() > 0) {
+            told.add(Controls.fact("triangles", Units.count(facts.triangles())));
+            told.add(Controls.fact("objects", Units.count(facts.meshes())));
+        }
+        told.add(Controls.fact("textures", Units.count(facts.textures().size())));
+        told.add(Controls.fact("materials", Units.count(facts.materials().size())));
         if (!facts.materials().isEmpty()) {
             told.add(Controls.wrapped(
                     facts.materials().stream().map(Facts.MaterialFact::words).collect(Collectors.joining(", ")),

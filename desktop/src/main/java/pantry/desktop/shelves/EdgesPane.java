@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import javafx.animation.PauseTransition;
 import javafx.beans.InvalidationListener;
 import javafx.beans.WeakInvalidationListener;
@@ -328,11 +329,18 @@ final class EdgesPane extends StackPane {
         return picture;
     }
 
+    /** What tells most of it in few words: what is only shown on a ball has no size and no triangles of its own. */
+    private static String figures(IndexedAsset item) {
+        if (item.triangles() > 0) {
+            return Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △";
+        }
+        return item.moving().bones() > 0
+                ? Units.counted(item.moving().bones(), "bone")
+                : item.colours().stream().limit(2).collect(Collectors.joining(" · "));
+    }
+
     private VBox label(IndexedAsset item) {
-        Label figures = Controls.wrapped(
-                Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △",
-                Styles.FIGURE,
-                Styles.FAINT);
+        Label figures = Controls.wrapped(figures(item), Styles.FIGURE, Styles.FAINT);
         VBox label = new VBox(Controls.label(item.name()), figures);
         String reason = Finder.reason(model.search().queryProperty().get(), item);
         if (!reason.isEmpty()) {
