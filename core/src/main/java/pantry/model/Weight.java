@@ -44,6 +44,11 @@ public record Weight(
                 bytes(layers));
     }
 
+    /** The weight of images and files alone. */
+    public Weight withoutSurfaces() {
+        return new Weight(0, 0, placements, 0, textureBytes, fileBytes);
+    }
+
     /** The weight of this and another thing beside each other; what both use is counted for each. */
     public Weight plus(Weight other) {
         return new Weight(

@@ -69,7 +69,9 @@ public final class AssetPreview {
         Set<Path> files = new LinkedHashSet<>();
         stage.usedLayers().stream().filter(layer -> layer != stage.rootLayer()).forEach(layer -> layer.file()
                 .ifPresent(files::add));
-        return Weight.of(model, 0, files);
+        Weight all = Weight.of(model, 0, files);
+        // Where the version has no surfaces of its own, what is seen only shows it.
+        return asset.facts(version).triangles() == 0 ? all.withoutSurfaces() : all;
     }
 
     /** The variant sets, each with the variant that is chosen where nobody chooses. */

@@ -35,6 +35,7 @@ import pantry.model.Axis;
 import pantry.model.Colour;
 import pantry.model.Material;
 import pantry.model.Model;
+import pantry.model.Weight;
 import pantry.testing.YardBench;
 import pantry.usecase.CompareVersions;
 import pantry.usecase.HandOut;
@@ -98,6 +99,10 @@ class AssetPreviewTest {
         Model seen = workbench.preview(paints, "v001").model(Map.of(), false);
         assertThat(seen.materials()).extracting(Material::title).containsExactlyInAnyOrder("Red", "Blue");
         assertThat(seen.bounds().size().y()).isCloseTo(0.5, within(1e-6));
+        Weight weight = workbench.preview(paints, "v001").weight(seen);
+        assertThat(weight.trianglesDrawn()).as("the balls only show them").isZero();
+        assertThat(weight.trianglesStored()).isZero();
+        assertThat(weight.fileBytes()).isPositive();
         // In a scene it is in nobody's way.
         assertThat(workbench.openScene(paints.entryLayer("v001")).model().meshes())
                 .isEmpty();
