@@ -263,7 +263,7 @@ final class CardPane extends BorderPane {
         Button star = Controls.button(
                 "",
                 favourite ? "remixmz-star-fill" : "remixmz-star-line",
-                favourite ? "No longer a favourite (F)" : "Make it a favourite (F)",
+                favouriting(favourite, true),
                 model::toggleFavourites);
         star.setId("card-favourite");
         star.getStyleClass().add(Styles.QUIET);
@@ -546,12 +546,19 @@ final class CardPane extends BorderPane {
             all.add(item("Place in the scene", () -> onPlace.accept(items.getFirst()), true));
         }
         all.add(item(
-                model.isFavourite(items.getFirst()) ? "No longer a favourite (F)" : "Make it a favourite (F)",
+                favouriting(items.stream().allMatch(model::isFavourite), items.size() == 1),
                 model::toggleFavourites,
                 true));
         all.add(new SeparatorMenuItem());
         all.addAll(furtherActions(items, isWritable(items)));
         return all;
+    }
+
+    private static String favouriting(boolean already, boolean one) {
+        if (one) {
+            return already ? "No longer a favourite (F)" : "Make it a favourite (F)";
+        }
+        return already ? "No longer favourites (F)" : "Make them favourites (F)";
     }
 
     private static boolean isMaterial(List<IndexedAsset> items) {

@@ -227,9 +227,12 @@ public final class ShelvesModel {
             return;
         }
         favourites(changed, wanted);
-        String what = changed.size() == 1 ? changed.getFirst().name() : changed.size() + " assets";
+        boolean one = changed.size() == 1;
+        String what = one ? changed.getFirst().name() : changed.size() + " assets";
         session.done(
-                wanted ? "made " + what + " favourites" : "took " + what + " from the favourites",
+                wanted
+                        ? "made " + what + (one ? " a favourite" : " favourites")
+                        : "took " + what + " from the favourites",
                 Reversal.atOnce(() -> favourites(changed, !wanted), () -> favourites(changed, wanted)));
     }
 
