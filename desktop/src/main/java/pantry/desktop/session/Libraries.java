@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
-import java.util.function.Supplier;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -332,9 +332,9 @@ public final class Libraries {
     }
 
     /** What is read of an asset; empty where it went to the trash or elsewhere meanwhile: nothing went wrong then. */
-    public <T> Optional<T> unlessRemoved(IndexedAsset item, Supplier<T> reading) {
+    public <T> Optional<T> unlessRemoved(IndexedAsset item, Function<Asset, T> reading) {
         try {
-            return Optional.of(reading.get());
+            return Optional.of(reading.apply(asset(item)));
         } catch (PantryException e) {
             Library library = at(item.library());
             boolean removed = library.trash().items().stream()

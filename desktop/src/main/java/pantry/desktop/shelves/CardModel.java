@@ -185,13 +185,7 @@ public final class CardModel {
                 "opening " + items.size() + " cards",
                 progress -> items.stream()
                         .limit(MOST_CARDS)
-                        .flatMap(item ->
-                                session
-                                        .shelving()
-                                        .unlessRemoved(item, () -> session.shelving()
-                                                .asset(item)
-                                                .card())
-                                        .stream())
+                        .flatMap(item -> session.shelving().unlessRemoved(item, Asset::card).stream())
                         .toList(),
                 then);
     }
@@ -210,7 +204,7 @@ public final class CardModel {
                         }
                         progress.check();
                         sum = sum.plus(session.shelving()
-                                .unlessRemoved(item, () -> weight(item))
+                                .unlessRemoved(item, asset -> weight(asset, item.version()))
                                 .orElse(Weight.NOTHING));
                     }
                     return sum;
@@ -224,8 +218,8 @@ public final class CardModel {
                 problem -> {});
     }
 
-    private Weight weight(IndexedAsset item) {
-        AssetPreview preview = session.workbench().preview(session.shelving().asset(item), item.version());
+    private Weight weight(Asset asset, String version) {
+        AssetPreview preview = session.workbench().preview(asset, version);
         return preview.weight(preview.model(Map.of(), false));
     }
 
@@ -289,7 +283,7 @@ public final class CardModel {
         List<Path> projects = List.copyOf(session.projects());
         cards.quietly(
                 "opening the card of " + item.name(),
-                progress -> session.shelving().unlessRemoved(item, () -> read(item, version, projects)),
+                progress -> session.shelving().unlessRemoved(item, asset -> read(item, asset, version, projects)),
                 read -> {
                     details.set(read);
                     if (read.isEmpty()) {
@@ -305,9 +299,8 @@ public final class CardModel {
                 failed);
     }
 
-    private Details read(IndexedAsset item, Optional<String> wanted, List<Path> projects) {
+    private Details read(IndexedAsset item, Asset asset, Optional<String> wanted, List<Path> projects) {
         Library library = session.shelving().at(item.library());
-        Asset asset = library.current(Path.of(item.folder()), item.id());
         String version = wanted.filter(asset.versions()::contains).orElse(item.version());
         Map<String, IndexedAsset> all = new LinkedHashMap<>();
         session.shelving().finder().items().forEach(each -> all.put(each.id(), each));
@@ -369,8 +362,8 @@ public final class CardModel {
         boolean light = proxy.get();
         previews.quietly(
                 "opening " + now.item().name(),
-                progress -> session.shelving().unlessRemoved(now.item(), () -> {
-                    AssetPreview preview = session.workbench().preview(now.asset(), now.version());
+                progress -> session.shelving().unlessRemoved(now.item(), asset -> {
+                    AssetPreview preview = session.workbench().preview(asset, now.version());
                     Model model = preview.model(chosen, light);
                     return Map.entry(model, preview.weight(model));
                 }),

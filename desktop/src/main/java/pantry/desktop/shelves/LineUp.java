@@ -21,7 +21,6 @@ import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
 import pantry.desktop.session.LatestWork;
-import pantry.desktop.session.Session;
 import pantry.desktop.session.Units;
 import pantry.desktop.view3d.View3d;
 import pantry.model.Model;
@@ -190,7 +189,10 @@ final class LineUp extends StackPane {
         places.add(new Standing("figure", Figure.HEIGHT, Vec3.ZERO));
         double x = FIGURE_WIDTH / 2;
         for (IndexedAsset item : items) {
-            Optional<Model> asset = model.session().shelving().unlessRemoved(item, () -> model(item));
+            Optional<Model> asset = model.session().shelving().unlessRemoved(item, found -> model.session()
+                    .workbench()
+                    .preview(found, item.version())
+                    .model(Map.of(), false));
             Box3 box = asset.map(Model::bounds).orElse(Box3.EMPTY);
             if (box.isEmpty()) {
                 continue;
@@ -212,13 +214,6 @@ final class LineUp extends StackPane {
         }
         Model together = new Model("Line-up", nodes, Model.Extras.NONE);
         return new Lined(RenderScene.of(together, model.session().workbench().renderCache()), places);
-    }
-
-    private Model model(IndexedAsset item) {
-        Session session = model.session();
-        return session.workbench()
-                .preview(session.shelving().asset(item), item.version())
-                .model(Map.of(), false);
     }
 
     /** The ground line, and an upright scale beside the figure with a mark at each metre, or as fits. */
