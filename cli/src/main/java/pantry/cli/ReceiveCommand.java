@@ -29,6 +29,7 @@ import pantry.intake.Round;
 import pantry.intake.ScaleCandidate;
 import pantry.intake.Slip;
 import pantry.intake.SlipPreset;
+import pantry.intake.Survey;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
 import pantry.library.Library;
@@ -152,7 +153,7 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
 
     private record Carries(String kind, List<String> names, boolean kept) {}
 
-    private record LooksLike(String id, String name, String shelf, double likeness) {}
+    private record LooksLike(String id, String name, String shelf, double likeness, boolean sameFile) {}
 
     private record SlipLine(
             String file,
@@ -400,14 +401,13 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                         c.kind().word(), c.names(), slip.making().kept().contains(c.kind())))
                 .toList();
         List<LooksLike> alike = new ArrayList<>();
-        if (arrival.holds() == Imported.Holds.MODEL) {
-            for (Alike each : workbench
-                    .catalogue()
-                    .finder(List.of(target))
-                    .alike(ShapeDescriptor.of(arrival.model()), ALIKE, MOST_ALIKE)) {
-                alike.add(new LooksLike(
-                        each.item().id(), each.item().name(), each.item().shelf(), each.likeness()));
-            }
+        Optional<ShapeDescriptor> shape = Survey.of(arrival).shape();
+        for (Alike each : workbench
+                .catalogue()
+                .sameFiles()
+                .alike(arrival.file(), shape, workbench.catalogue().finder(List.of(target)), ALIKE, MOST_ALIKE)) {
+            alike.add(new LooksLike(
+                    each.item().id(), each.item().name(), each.item().shelf(), each.likeness(), each.sameFile()));
         }
         List<String> warnings = new ArrayList<>();
         scales.stream()
@@ -472,7 +472,12 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
                     carries.kind(), String.join(", ", carries.names()), carries.kept() ? "" : " (left out)");
         }
         for (LooksLike alike : slip.looksLike()) {
-            output.line("  looks like %s on %s, %.0f%%", alike.name(), place(alike.shelf()), 100 * alike.likeness());
+            if (alike.sameFile()) {
+                output.line("  was shelved as %s on %s, from the same file", alike.name(), place(alike.shelf()));
+            } else {
+                output.line(
+                        "  looks like %s on %s, %.0f%%", alike.name(), place(alike.shelf()), 100 * alike.likeness());
+            }
         }
         slip.warnings().forEach(warning -> output.line("  !  %s", warning));
     }

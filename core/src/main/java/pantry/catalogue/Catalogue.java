@@ -33,6 +33,7 @@ public final class Catalogue implements AutoCloseable {
 
     private final IndexDatabase database;
     private final Map<String, Known> known = new HashMap<>();
+    private final SameFiles sameFiles = new SameFiles();
     private int generation;
     private @Nullable Snapshot snapshot;
 
@@ -96,6 +97,11 @@ public final class Catalogue implements AutoCloseable {
             }
             return work.with(handle);
         });
+    }
+
+    /** Finds assets by the files that they were made of. */
+    public SameFiles sameFiles() {
+        return sameFiles;
     }
 
     /** Brings the index in line with all of a library; only assets that changed are read. */

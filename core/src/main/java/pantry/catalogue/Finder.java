@@ -449,7 +449,8 @@ public final class Finder {
                         item,
                         ShapeDescriptor.ofCode(item.shape())
                                 .map(shape::likeness)
-                                .orElse(0.0)))
+                                .orElse(0.0),
+                        false))
                 .filter(alike -> alike.likeness() >= least)
                 .sorted(Comparator.comparingDouble(Alike::likeness).reversed())
                 .limit(most)

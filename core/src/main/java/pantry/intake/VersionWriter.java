@@ -30,6 +30,7 @@ import pantry.exchange.usd.UsdModelReader;
 import pantry.exchange.usd.UsdModelWriter;
 import pantry.library.AssetKind;
 import pantry.library.Identity;
+import pantry.library.SourceFiles;
 import pantry.model.Facts;
 import pantry.model.Model;
 import pantry.model.Posing;
@@ -147,7 +148,7 @@ final class VersionWriter {
         try {
             Map<String, List<String>> variants = writeLayers(data, slug, version);
             for (Imported source : sources) {
-                copySource(source, data.resolve("source"));
+                copySource(source, data.resolve(SourceFiles.FOLDER));
             }
             return variants;
         } catch (IOException e) {

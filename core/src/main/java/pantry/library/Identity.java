@@ -7,6 +7,9 @@ import pantry.usd.Value;
 
 /** What an asset is known by, as it is written into its layers and seals. */
 public record Identity(String id, String name) {
+    /** The label of the file that a version was made of. */
+    public static final String SOURCE = "Source-File";
+
     public static Identity of(Asset asset) {
         return new Identity(asset.card().id(), asset.card().name());
     }
@@ -30,7 +33,7 @@ public record Identity(String id, String name) {
         labels.put("External-Identifier", id);
         labels.put("External-Description", name);
         if (!source.isEmpty()) {
-            labels.put("Source-File", source);
+            labels.put(SOURCE, source);
         }
         return labels;
     }

@@ -200,7 +200,7 @@ final class Publishing {
     /** The labels of a seal that say what a version is, not how it came about. */
     static Map<String, String> lastingLabels(Map<String, String> seal) {
         Map<String, String> labels = new LinkedHashMap<>();
-        for (String label : List.of("External-Identifier", "External-Description", "Source-File")) {
+        for (String label : List.of("External-Identifier", "External-Description", Identity.SOURCE)) {
             if (seal.containsKey(label)) {
                 labels.put(label, seal.get(label));
             }

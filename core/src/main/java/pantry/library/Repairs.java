@@ -381,7 +381,8 @@ public final class Repairs {
         String id = seal.getOrDefault("External-Identifier", UUID.randomUUID().toString());
         String name = seal.getOrDefault(
                 "External-Description", folder.getFileName().toString().replace('-', ' '));
-        Card card = Card.fresh(id, Names.title(name), AssetKind.MODEL).withSource(seal.getOrDefault("Source-File", ""));
+        Card card =
+                Card.fresh(id, Names.title(name), AssetKind.MODEL).withSource(seal.getOrDefault(Identity.SOURCE, ""));
         for (JournalEntry entry : library.journal().entries()) {
             if (entry.asset().equals(id)) {
                 card = told(card, entry);

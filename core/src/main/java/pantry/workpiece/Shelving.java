@@ -20,6 +20,7 @@ import pantry.library.Asset;
 import pantry.library.Identity;
 import pantry.library.Library;
 import pantry.library.Published;
+import pantry.library.SourceFiles;
 import pantry.library.VersionStatus;
 import pantry.model.Facts;
 import pantry.model.Model;
@@ -65,7 +66,7 @@ public final class Shelving {
         Shelving shelving = new Shelving(piece, place, cache, progress);
         Library library = place.library();
         Asset asset = library.current(place.asset());
-        String source = library.seal(place.asset(), place.version()).getOrDefault("Source-File", "");
+        String source = library.seal(place.asset(), place.version()).getOrDefault(Identity.SOURCE, "");
         return library.publish(
                 asset,
                 status,
@@ -200,14 +201,14 @@ public final class Shelving {
     }
 
     private void keepSource(Path data) throws IOException {
-        Path source = place.asset().data(place.version()).resolve("source");
+        Path source = place.asset().data(place.version()).resolve(SourceFiles.FOLDER);
         if (!Files.isDirectory(source)) {
             return;
         }
         try (Stream<Path> files = Files.walk(source)) {
             for (Path file : files.toList()) {
-                Path target =
-                        data.resolve("source").resolve(source.relativize(file).toString());
+                Path target = data.resolve(SourceFiles.FOLDER)
+                        .resolve(source.relativize(file).toString());
                 if (Files.isDirectory(file)) {
                     Files.createDirectories(target);
                 } else {

@@ -146,7 +146,15 @@ class ReceivingTest {
                         .size()[1])
                 .as("the thing itself is measured")
                 .isCloseTo(2, within(1e-6));
+        Survey survey = Survey.of(arrival);
+        assertThat(survey.facts(Set.of(Carried.Kind.LIGHTS)).triangles())
+                .as("the figures are those of what will be shelved")
+                .isEqualTo(12);
+        assertThat(survey.facts(Set.of(Carried.Kind.GROUND, Carried.Kind.SKY)).triangles())
+                .isEqualTo(arrival.facts().triangles())
+                .isGreaterThan(12);
         Asset plain = shelved(arrival, slip(arrival));
+        assertThat(survey.shape().orElseThrow().code()).isEqualTo(plain.facts("v001").shape());
         assertThat(composed(plain).bounds().size().x()).isCloseTo(0.2, within(1e-6));
         assertThat(composed(plain).extras().fixtures()).isEmpty();
         ProcessingOptions all = new ProcessingOptions(

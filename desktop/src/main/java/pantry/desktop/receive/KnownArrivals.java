@@ -3,8 +3,8 @@ package pantry.desktop.receive;
 import java.util.List;
 import java.util.Optional;
 import pantry.catalogue.Alike;
+import pantry.catalogue.SameFiles;
 import pantry.desktop.session.Session;
-import pantry.exchange.format.Imported;
 import pantry.intake.ScaleEvidence;
 import pantry.intake.Slip;
 import pantry.intake.Survey;
@@ -29,10 +29,7 @@ final class KnownArrivals {
     }
 
     private static Optional<ShapeDescriptor> shape(Arrival arrival) {
-        return arrival.surveyProperty()
-                .get()
-                .filter(survey -> survey.outline().holds() == Imported.Holds.MODEL)
-                .flatMap(survey -> ShapeDescriptor.ofCode(survey.facts().shape()));
+        return arrival.surveyProperty().get().flatMap(Survey::shape);
     }
 
     /** Looks for an arrival's like; nothing where it was not read yet. */
@@ -43,22 +40,27 @@ final class KnownArrivals {
         if (survey.isEmpty()) {
             return;
         }
-        shape(arrival)
-                .ifPresentOrElse(
-                        shape -> session.quietly(
-                                "looking for similar shapes",
-                                progress -> new Found(
-                                        session.shelving().finder().alike(shape, ALIKE, MOST_ALIKE),
-                                        choices.suggested(survey.get().outline())),
-                                found -> {
-                                    choices.found(arrival, found.alike(), found.suggested());
-                                    judge(arrival, known(arrival, shape));
-                                },
-                                problem -> {
-                                    session.wrong(problem);
-                                    judge(arrival, Optional.empty());
-                                }),
-                        () -> judge(arrival, Optional.empty()));
+        session.quietly(
+                "looking for similar shapes",
+                progress -> new Found(
+                        session.workbench()
+                                .catalogue()
+                                .sameFiles()
+                                .alike(
+                                        arrival.file(),
+                                        survey.get().shape(),
+                                        session.shelving().finder(),
+                                        ALIKE,
+                                        MOST_ALIKE),
+                        choices.suggested(survey.get().outline())),
+                found -> {
+                    choices.found(arrival, found.alike(), found.suggested());
+                    judge(arrival, known(arrival));
+                },
+                problem -> {
+                    session.wrong(problem);
+                    judge(arrival, Optional.empty());
+                });
     }
 
     private void judge(Arrival arrival, Optional<String> known) {
@@ -71,24 +73,33 @@ final class KnownArrivals {
         arrivals.stream().filter(Arrival::isOpen).forEach(this::look);
     }
 
-    private Optional<String> known(Arrival arrival, ShapeDescriptor shape) {
-        long triangles = triangles(arrival);
+    private Optional<String> known(Arrival arrival) {
         return arrival.alikeProperty().get().stream()
-                .filter(each -> each.isSameShape() && each.item().triangles() == triangles)
-                .filter(each ->
-                        ScaleEvidence.isAsTall(arrival.height(), each.item().size()[1]))
+                .filter(each -> each.sameFile() || isSame(each, arrival))
                 .findFirst()
                 .map(each -> "the same as " + each.item().name() + " on "
                         + each.item().shelf())
                 .or(() -> arrivals.stream()
                         .takeWhile(other -> other != arrival)
-                        .filter(other -> other.isOpen() && triangles(other) == triangles)
-                        .filter(other -> shape(other)
-                                .filter(its -> its.likeness(shape) >= Alike.SAME)
-                                .isPresent())
+                        .filter(Arrival::isOpen)
+                        .filter(other -> isSameShape(arrival, other) || SameFiles.areSame(arrival.file(), other.file()))
                         .findFirst()
                         .map(other -> "the same as " + other.name() + " on the list"
                                 + (sameSize(arrival, other) ? "" : ", at another size")));
+    }
+
+    private static boolean isSame(Alike each, Arrival arrival) {
+        return each.isSameShape()
+                && each.item().triangles() == triangles(arrival)
+                && ScaleEvidence.isAsTall(arrival.height(), each.item().size()[1]);
+    }
+
+    private static boolean isSameShape(Arrival arrival, Arrival other) {
+        return triangles(other) == triangles(arrival)
+                && shape(arrival)
+                        .flatMap(shape -> shape(other).map(shape::likeness))
+                        .filter(likeness -> likeness >= Alike.SAME)
+                        .isPresent();
     }
 
     private static boolean sameSize(Arrival arrival, Arrival other) {

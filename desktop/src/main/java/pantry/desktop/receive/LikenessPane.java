@@ -99,9 +99,7 @@ final class LikenessPane extends VBox {
 
     private VBox line(Alike each, Arrival arrival, boolean taken) {
         IndexedAsset item = each.item();
-        double tall = item.size()[1];
-        Label what = Controls.wrapped(
-                item.name() + " on " + item.shelf() + ": " + words(each.likeness(), tall, arrival.height()));
+        Label what = Controls.wrapped(item.name() + " on " + item.shelf() + ": " + words(each, arrival.height()));
         Button take = Controls.button(
                 taken ? "Shelve as an asset of its own" : "Take as its next version",
                 "",
@@ -111,6 +109,13 @@ final class LikenessPane extends VBox {
         VBox line = new VBox(4, what, take);
         line.getStyleClass().addAll("note-box", taken ? "good" : "info");
         return line;
+    }
+
+    private static String words(Alike each, double here) {
+        double there = each.item().size()[1];
+        return each.sameFile()
+                ? "made of the same file" + (there > 0 ? ", " + Units.length(there) + " tall" : "")
+                : words(each.likeness(), there, here);
     }
 
     /**

@@ -379,7 +379,10 @@ public final class ReceiveView extends BorderPane {
     private void showMeasures(Arrival arrival, Slip choices, ArrivalPicture drawn) {
         Box3 box = drawn.box();
         boolean reduced = choices.making().share() < 1;
-        Facts facts = arrival.surveyProperty().get().orElseThrow().facts();
+        Facts facts = arrival.surveyProperty()
+                .get()
+                .orElseThrow()
+                .facts(choices.making().kept());
         double f = choices.factor();
         measures.getChildren()
                 .setAll(measure(

@@ -64,7 +64,7 @@ public final class SlipChoices {
 
     private static Optional<ScaleEvidence.Twin> twin(Arrival arrival) {
         return arrival.alikeProperty().get().stream()
-                .filter(Alike::isSameShape)
+                .filter(each -> each.isSameShape() && each.item().size()[1] > 0)
                 .findFirst()
                 .map(each ->
                         new ScaleEvidence.Twin(each.item().name(), each.item().size()[1]));

@@ -286,6 +286,21 @@ class ReceiveModelTest {
         assertThat(again.knownProperty().get()).as("it is on a shelf now").contains("the same as Post on New arrivals");
     }
 
+    /** A material and a model that came with its ground have no shape that could be compared with the shelved one's. */
+    @Test
+    void whatWasShelvedFromTheSameFileIsKnownWhateverItHolds() throws IOException {
+        BufferedImage image = new BufferedImage(4, 4, BufferedImage.TYPE_INT_RGB);
+        Path rust = Files.write(folder.resolve("rust.png"), Png.of(image));
+        Arrival first = arrived(rust);
+        Arrival second = arrived(Files.copy(rust, folder.resolve("rust-again.png")));
+        assertThat(second.knownProperty().get()).contains("the same as rust.png on the list");
+        assertThat(model.shelving().ready()).containsExactly(first);
+        model.shelving().shelve();
+        desk.session().shelving().refresh(desk.library());
+        assertThat(second.knownProperty().get()).contains("the same as Rust on New arrivals");
+        assertThat(model.shelving().ready()).isEmpty();
+    }
+
     @Test
     void theSameAtAnotherSizeIsToldAsThat() {
         arrived(desk.file("post.obj", 3));
