@@ -329,6 +329,17 @@ public final class Finder {
         };
     }
 
+    /** @param values tags; {@code none} is met by what has no tag, too */
+    private boolean[] tagged(List<String> values) {
+        boolean[] having = columns.get(Key.TAG).having(values::contains);
+        if (values.contains("none")) {
+            for (int i = 0; i < having.length; i++) {
+                having[i] |= items.get(i).tags().isEmpty();
+            }
+        }
+        return having;
+    }
+
     private boolean[] having(Key key, List<String> values) {
         return switch (key) {
             case KIND, STATUS ->
@@ -339,9 +350,8 @@ public final class Finder {
                                 ? each.equals("none")
                                 : value.startsWith(each)
                                         || List.of(value.split("[\\s()]+")).contains(each)));
-            case COLOUR, TAG ->
-                columns.get(key).having(value -> values.stream()
-                        .anyMatch(each -> key == Key.TAG ? value.equals(each) : value.startsWith(each)));
+            case COLOUR -> columns.get(key).having(value -> values.stream().anyMatch(value::startsWith));
+            case TAG -> tagged(values);
             case SHELF -> columns.get(key).having(value -> values.stream().anyMatch(each -> isOrBelow(value, each)));
             case USES -> using(values);
             default -> {

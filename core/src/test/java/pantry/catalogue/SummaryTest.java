@@ -78,6 +78,7 @@ class SummaryTest {
         assertThat(found(items, "status:draft")).isEqualTo(summary.drafts());
         assertThat(found(items, "status:retired")).isEqualTo(summary.retired());
         assertThat(found(items, "licence:none")).isEqualTo(summary.unlicensed());
+        assertThat(found(items, "tag:none")).isEqualTo(summary.untagged());
         assertThat(found(items, SearchText.term("changed", ">=" + summary.since())))
                 .isEqualTo(summary.lately());
         List<IndexedAsset> sorted = new ArrayList<>(items);

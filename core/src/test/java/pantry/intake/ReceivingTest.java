@@ -154,7 +154,8 @@ class ReceivingTest {
                 .isEqualTo(arrival.facts().triangles())
                 .isGreaterThan(12);
         Asset plain = shelved(arrival, slip(arrival));
-        assertThat(survey.shape().orElseThrow().code()).isEqualTo(plain.facts("v001").shape());
+        assertThat(survey.shape().orElseThrow().code())
+                .isEqualTo(plain.facts("v001").shape());
         assertThat(composed(plain).bounds().size().x()).isCloseTo(0.2, within(1e-6));
         assertThat(composed(plain).extras().fixtures()).isEmpty();
         ProcessingOptions all = new ProcessingOptions(

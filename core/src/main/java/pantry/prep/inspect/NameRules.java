@@ -61,9 +61,7 @@ final class NameRules {
                     "Name that says nothing",
                     "Nobody finds a thing that is called after the tool it was made with.",
                     (subject, limits, found) -> named(subject)
-                            .filter(item -> EMPTY_WORD.matcher(item.title()).matches()
-                                    && item.parent() != null
-                                    && Subject.isObject(item))
+                            .filter(item -> saysNothing(item) && item.parent() != null && Subject.isObject(item))
                             .forEach(item -> found.add(
                                     item.path(),
                                     item.title() + " says nothing about what it is",
@@ -104,6 +102,10 @@ final class NameRules {
         });
     }
 
+    private static boolean saysNothing(InspectedPrim item) {
+        return EMPTY_WORD.matcher(item.title()).matches();
+    }
+
     private static @Nullable Fix renaming(InspectedPrim item, String title) {
         if (!item.own()) {
             return null;
@@ -131,11 +133,15 @@ final class NameRules {
         return clean.isBlank() ? "Part" : clean;
     }
 
-    /** What it is made of, or else what it is part of. */
+    /** What it is part of, by the nearest name that says something, and what it is made of. */
     private static String telling(InspectedPrim item) {
         String material =
                 item.material().map(path -> path.name().replace('_', ' ')).orElse("");
-        String whole = item.parent() == null ? "" : item.parent().title();
+        InspectedPrim above = item.parent();
+        while (above != null && above.parent() != null && saysNothing(above)) {
+            above = above.parent();
+        }
+        String whole = above == null ? "" : above.title();
         return (whole + " " + material.toLowerCase(Locale.ROOT)).trim();
     }
 

@@ -75,6 +75,22 @@ class TidyTest {
     }
 
     @Test
+    @DisplayName("names what lies deep in groups that say nothing by the nearest name that does, in one round")
+    void deepNames() {
+        Made made = Made.mast(folder);
+        PrimSpec group = made.root;
+        for (int depth = 1; depth <= 6; depth++) {
+            group = group.define("Xform", "Object_" + depth);
+            Made.mesh(group, "body_" + depth, Shapes.block(0.1 * depth, 0.1, 0.3), Matrix4.IDENTITY);
+        }
+        Workpiece piece = made.open();
+        Tidy.apply(piece, RuleSet.USUAL, Optional.empty(), of(piece, "empty-name"), Progress.NONE);
+        assertThat(rules(piece)).doesNotContain("empty-name");
+        assertThat(piece.editor().stage().prims().map(prim -> prim.path().toString()))
+                .noneMatch(path -> path.contains("Object") || path.contains("body"));
+    }
+
+    @Test
     @DisplayName("says beforehand what it will weigh, and the working copy stays as it is")
     void preview() {
         Workpiece piece = flawed();

@@ -42,7 +42,7 @@ final class Counter extends HBox {
         libraries.setOnShowing(event -> fillLibraries(libraries));
         fillLibraries(libraries);
         jobs.setAlignment(Pos.CENTER_RIGHT);
-        jobs.setPrefWidth(220);
+        jobs.setPrefWidth(300);
         jobs.setMinWidth(0);
         session.jobs().addListener((javafx.beans.InvalidationListener) change -> showJobs());
         Label who = Controls.whole(session.workbench().who(), Styles.FAINT);

@@ -52,11 +52,13 @@ final class ArrivalNotes extends VBox {
                     "remixal-error-warning-line",
                     lacking(survey)
                             + String.join(", ", survey.missing()).replace(" " + FileGate.Reason.OUTSIDE.words(), ""));
-            Button find = Controls.button(
-                    "Find\u2026", "", "Look for the missing textures in a folder and below it", findTextures);
-            find.setId("find-textures");
-            missing.getChildren().addAll(Controls.spring(), find);
             getChildren().add(missing);
+            if (arrival.state() != Arrival.State.SHELVED) {
+                Button find = Controls.button(
+                        "Find\u2026", "", "Look for the missing textures in a folder and below it", findTextures);
+                find.setId("find-textures");
+                missing.getChildren().addAll(Controls.spring(), find);
+            }
             survey.outside().forEach(folder -> getChildren().add(outside(folder)));
         }
         if (survey.outline().holds() == Imported.Holds.MATERIALS && TextureSet.isImage(arrival.file())) {

@@ -45,7 +45,7 @@ final class SummaryPane extends VBox {
             rows.getChildren().add(narrowing(Units.count(all.unlicensed()) + " without a licence", "licence", "none"));
         }
         if (all.untagged() > 0) {
-            rows.getChildren().add(Controls.label(Units.count(all.untagged()) + " without a tag"));
+            rows.getChildren().add(narrowing(Units.count(all.untagged()) + " without a tag", "tag", "none"));
         }
         return rows.getChildren().isEmpty() ? Optional.empty() : Optional.of(Controls.section("To be looked at", rows));
     }
