@@ -2,6 +2,7 @@ package pantry.desktop.session;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -43,6 +44,9 @@ public final class Libraries {
     private final Workbench workbench;
     private final BackgroundWork background;
     private final Ledger ledger;
+    /** The folders of libraries in the order in which they were first asked for. */
+    private final List<Path> places = new ArrayList<>();
+
     private final ObservableList<Library> open = FXCollections.observableArrayList();
     private final ObservableSet<Path> off = FXCollections.observableSet();
     private final ObservableSet<Path> away = FXCollections.observableSet();
@@ -219,6 +223,10 @@ public final class Libraries {
 
     /** Opens a library: shows what the index knows of it, and brings that up to date in the background. */
     public void open(Path folder) {
+        Path place = folder.toAbsolutePath().normalize();
+        if (!places.contains(place)) {
+            places.add(place);
+        }
         background.run(
                 "opening " + folder.getFileName(),
                 progress -> {
@@ -228,7 +236,7 @@ public final class Libraries {
                 },
                 library -> {
                     open.removeIf(known -> known.root().equals(library.root()));
-                    open.add(library);
+                    open.add(placeOf(library), library);
                     rememberOpen();
                     watch(library);
                     // What the index knows is seen before the folders are looked through.
@@ -238,6 +246,16 @@ public final class Libraries {
                                 library.info().name() + " has an older format; Check the library offers to upgrade it");
                     }
                 });
+    }
+
+    /** Libraries stand in the order in which they were asked for, whichever of them is read first. */
+    private int placeOf(Library library) {
+        int turn = places.indexOf(library.root());
+        int place = open.size();
+        while (turn >= 0 && place > 0 && places.indexOf(open.get(place - 1).root()) > turn) {
+            place--;
+        }
+        return place;
     }
 
     /** Opens the libraries that were open when Pantry was used last; those that are gone are passed over. */

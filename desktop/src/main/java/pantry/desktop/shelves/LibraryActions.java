@@ -184,7 +184,14 @@ public final class LibraryActions {
     public void move(List<IndexedAsset> items, Path root, String shelf) {
         Library target = libraries().at(root.toString());
         String place = shelf.isEmpty() ? target.info().name() : shelf;
-        change("moving", "moved %s to " + place, items, Set.of(shelf), (library, some, progress) -> {
+        List<IndexedAsset> elsewhere = items.stream()
+                .filter(item -> !item.shelf().equals(shelf) || !item.library().equals(root.toString()))
+                .toList();
+        if (elsewhere.isEmpty() && !items.isEmpty()) {
+            session.told(named(items) + (items.size() == 1 ? " stands" : " stand") + " on " + place + " already");
+            return;
+        }
+        change("moving", "moved %s to " + place, elsewhere, Set.of(shelf), (library, some, progress) -> {
             Set<String> before = Set.copyOf(target.shelves());
             Transfers transfers = new Transfers(library, target);
             List<Runnable> back = new ArrayList<>();

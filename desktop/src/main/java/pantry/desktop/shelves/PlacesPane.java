@@ -25,6 +25,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.kordamp.ikonli.javafx.FontIcon;
+import pantry.catalogue.IndexedAsset;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.OwnKeys;
 import pantry.desktop.controls.Styles;
@@ -33,6 +34,7 @@ import pantry.desktop.session.Libraries;
 import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Units;
 import pantry.library.Library;
+import pantry.library.Shelf;
 import pantry.workbench.Personal;
 
 /** The left side: the user's own lists, kept searches, libraries with their shelves, and tags. */
@@ -309,12 +311,42 @@ final class PlacesPane extends VBox {
     void makeShelf() {
         here().ifPresent(place -> ask(
                 "A new shelf"
-                        + (place.path().isEmpty() ? "" : " on " + place.path().replace("/", " / ")),
+                        + (place.path().isEmpty() ? "" : " on " + place.path().replace("/", " / "))
+                        + of(place.library()),
                 "",
                 "Make it",
                 name -> actions.makeShelf(
                         model.session().shelving().at(place.library().toString()),
                         place.path().isEmpty() ? name : place.path() + "/" + name)));
+    }
+
+    /** Tells which library is meant, where there are several. */
+    private String of(Path library) {
+        return model.session().libraries().size() < 2
+                ? ""
+                : " in "
+                        + model.session()
+                                .shelving()
+                                .at(library.toString())
+                                .info()
+                                .name();
+    }
+
+    /** Moves or copies what was let go over a library to a shelf of it, which is asked for. */
+    private void bring(List<IndexedAsset> items, Library library, TransferMode mode) {
+        boolean copying = mode == TransferMode.COPY;
+        ask(
+                "The shelf in " + library.info().name() + " for "
+                        + (items.size() == 1 ? items.getFirst().name() : Units.counted(items.size(), "asset")),
+                "",
+                copying ? "Copy there" : "Move there",
+                path -> {
+                    if (copying) {
+                        actions.copy(items, library.root(), Shelf.path(path));
+                    } else {
+                        actions.move(items, library.root(), Shelf.path(path));
+                    }
+                });
     }
 
     private void rename(Entry entry) {
@@ -404,7 +436,8 @@ final class PlacesPane extends VBox {
     private final class Cell extends TreeCell<Entry> {
         Cell() {
             setOnDragOver(event -> {
-                if (AssetDrag.holdsAssets(event) && shelf().isPresent()) {
+                if (AssetDrag.holdsAssets(event)
+                        && (shelf().isPresent() || library().isPresent())) {
                     // Moved, unless the key is held that leaves only copying.
                     boolean movable = event.getDragboard().getTransferModes().contains(TransferMode.MOVE);
                     event.acceptTransferModes(movable ? TransferMode.MOVE : TransferMode.COPY);
@@ -428,7 +461,20 @@ final class PlacesPane extends VBox {
                     : Optional.empty();
         }
 
+        /** The library that its line is of, where things can be put into it. */
+        private Optional<Library> library() {
+            return getItem() instanceof Entry.Of(Library library, boolean on, boolean away, int count)
+                            && library.writable()
+                            && !away
+                    ? Optional.of(library)
+                    : Optional.empty();
+        }
+
         private void drop(DragEvent event) {
+            library().ifPresent(library -> {
+                bring(drag.dragged(event), library, event.getTransferMode());
+                event.setDropCompleted(true);
+            });
             shelf().ifPresent(place -> {
                 if (event.getTransferMode() == TransferMode.COPY) {
                     actions.copy(drag.dragged(event), place.library(), place.path());
@@ -517,10 +563,20 @@ final class PlacesPane extends VBox {
                 }
                 case Entry.Kept kept -> items.add(item("Forget this search (Delete)", () -> remove(entry)));
                 case Entry.Tag tag -> items.add(item("Rename or join… (F2)", () -> rename(entry)));
-                case Entry.Of(Library library, boolean on, boolean away, int count) ->
+                case Entry.Of(Library library, boolean on, boolean away, int count) -> {
+                    if (library.writable() && !away) {
+                        items.add(item("New shelf here…", () -> {
+                            model.search()
+                                    .scopeProperty()
+                                    .set(new SearchScope.Whole(
+                                            library.root(), library.info().name()));
+                            makeShelf();
+                        }));
+                    }
                     items.add(item(
                             "Close this library",
                             () -> model.session().shelving().close(library)));
+                }
                 default -> {}
             }
             if (!items.isEmpty()) {

@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.List;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.AfterEach;
@@ -52,6 +54,31 @@ class LibrariesTest {
         libraries.close(libraries.open().getFirst());
         assertThat(desk.workbench().settings().libraries())
                 .containsExactly(other.root().toString());
+    }
+
+    @Test
+    void librariesStandInTheOrderInWhichTheyWereAskedForWhicheverIsReadFirst() throws IOException {
+        Path other =
+                desk.workbench().createLibrary(folder.resolve("other"), "Other").root();
+        Path third =
+                desk.workbench().createLibrary(folder.resolve("third"), "Third").root();
+        Deque<Runnable> waiting = new ArrayDeque<>();
+        Session next = new Session(desk.workbench(), new Background(waiting::push, Runnable::run, Runnable::run));
+        next.openLibrary(other);
+        next.openLibrary(desk.library().root());
+        next.openLibrary(third);
+        for (Runnable last = waiting.poll(); last != null; last = waiting.poll()) {
+            last.run();
+        }
+        assertThat(next.libraries())
+                .extracting(library -> library.info().name())
+                .containsExactly("Other", "Shelves", "Third");
+        next.shelving().close(next.libraries().getFirst());
+        next.history().undo();
+        while (!waiting.isEmpty()) {
+            waiting.poll().run();
+        }
+        assertThat(next.libraries().getFirst().info().name()).isEqualTo("Other");
     }
 
     @Test

@@ -101,6 +101,8 @@ class LibraryActionsTest {
         desk.session().openLibrary(other.root());
         actions.move(List.of(item("Fuel drum")), desk.library().root(), "Stores");
         assertThat(item("Fuel drum").shelf()).isEqualTo("Stores");
+        actions.move(List.of(item("Fuel drum")), desk.library().root(), "Stores");
+        assertThat(lastLine()).as("and nothing to undo").isEqualTo("Fuel drum stands on Stores already");
         undo();
         assertThat(item("Fuel drum").shelf()).isEqualTo("Power");
         String id = item("Fuel drum").id();
