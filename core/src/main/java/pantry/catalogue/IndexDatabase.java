@@ -35,7 +35,7 @@ public final class IndexDatabase implements AutoCloseable {
     private static final long TURN = 0x50414e545259L;
 
     /** The newest migration. */
-    static final String SCHEMA = "7";
+    static final String SCHEMA = "8";
 
     /** Of SQLite's extended result codes, the part that says what happened. */
     private static final int PRIMARY = 0xff;

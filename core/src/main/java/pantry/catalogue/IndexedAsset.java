@@ -1,9 +1,12 @@
 package pantry.catalogue;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
+import pantry.model.Facts;
 
 /**
  * An asset as the index knows it.
@@ -51,9 +54,26 @@ public record IndexedAsset(
      * @param bones the joints of its skeleton
      * @param motions their names
      * @param shapes the names of what its meshes can be moved towards
+     * @param skeleton the same for all whose joints have the same names in the same order; empty where there are none
      */
-    public record Moving(int bones, List<String> motions, List<String> shapes) {
-        public static final Moving NOTHING = new Moving(0, List.of(), List.of());
+    public record Moving(
+            int bones,
+            List<String> motions,
+            List<String> shapes,
+            @JsonIgnore String skeleton) {
+        public static final Moving NOTHING = new Moving(0, List.of(), List.of(), "");
+
+        static Moving of(Facts facts) {
+            String joints = String.join("\n", facts.joints());
+            return new Moving(
+                    facts.bones(),
+                    facts.motions().stream().map(Facts.MotionFact::name).toList(),
+                    facts.shapes(),
+                    joints.isEmpty()
+                            ? ""
+                            : UUID.nameUUIDFromBytes(joints.getBytes(StandardCharsets.UTF_8))
+                                    .toString());
+        }
     }
 
     /** Whether two stand for the same state of the same asset. */

@@ -53,7 +53,8 @@ final class Records {
             "uses",
             "shape",
             "motions",
-            "shapes");
+            "shapes",
+            "skeleton");
 
     private static final List<String> FIGURES =
             List.of("versions", "triangles", "width", "height", "depth", "changed", "bones");
@@ -111,10 +112,7 @@ final class Records {
                     facts.shape(),
                     library.root().toString(),
                     folder.toString(),
-                    new IndexedAsset.Moving(
-                            facts.bones(),
-                            facts.motions().stream().map(Facts.MotionFact::name).toList(),
-                            facts.shapes())));
+                    IndexedAsset.Moving.of(facts)));
         } catch (PantryException | IOException e) {
             return Optional.empty();
         }
@@ -151,6 +149,7 @@ final class Records {
                 .bind("bones", item.moving().bones())
                 .bind("motions", joined(item.moving().motions()))
                 .bind("shapes", joined(item.moving().shapes()))
+                .bind("skeleton", item.moving().skeleton())
                 .add();
     }
 
@@ -217,7 +216,7 @@ final class Records {
                 texts.next(),
                 root,
                 root + File.separatorChar + folder.replace('/', File.separatorChar),
-                new IndexedAsset.Moving(row.getInt(8), list(texts.next()), list(texts.next())));
+                new IndexedAsset.Moving(row.getInt(8), list(texts.next()), list(texts.next()), texts.next()));
         return new Row(folder, stamp, item);
     }
 

@@ -49,7 +49,7 @@ class FinderTest {
                 "library",
                 "assets/" + shelf + "/" + name,
                 name.equals("Wind vane")
-                        ? new IndexedAsset.Moving(2, List.of("Turn round", "Gust"), List.of("Bent up"))
+                        ? new IndexedAsset.Moving(2, List.of("Turn round", "Gust"), List.of("Bent up"), "")
                         : IndexedAsset.Moving.NOTHING));
     }
 

@@ -25,6 +25,7 @@ import javafx.scene.image.ImageView;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
@@ -32,6 +33,7 @@ import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 import org.kordamp.ikonli.javafx.FontIcon;
 import pantry.base.Names;
+import pantry.catalogue.FigureSeries;
 import pantry.catalogue.Finder;
 import pantry.catalogue.IndexedAsset;
 import pantry.catalogue.Order;
@@ -41,13 +43,20 @@ import pantry.desktop.session.AssetPictures;
 import pantry.desktop.session.SearchScope;
 import pantry.desktop.session.Units;
 
-/** Assets standing on their shelves' edges. Only the lines that are seen have nodes, however many assets there are. */
+/**
+ * Assets standing on their shelves' edges; figures with one skeleton share a tile there, with a strip to choose among them.
+ * Only the lines that are seen have nodes, however many assets there are.
+ */
 final class EdgesPane extends StackPane {
     static final double SMALLEST = 96;
     static final double LARGEST = 240;
     private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
     private static final double TILE_PADDING = 12;
     private static final double SEGMENT_GAP = 16;
+    private static final double SMALL_PICTURE = 26;
+
+    /** So many of a series have a picture in its strip; the others are reached with the arrow keys. */
+    private static final int MOST_IN_STRIP = 12;
 
     private final ShelvesModel model;
     private final AssetPictures thumbs;
@@ -60,7 +69,13 @@ final class EdgesPane extends StackPane {
     private boolean byHand;
     private Consumer<IndexedAsset> onOpen = item -> {};
 
-    /** Assets side by side on one shelf's edge, by their places in the model's list. */
+    /** What is laid out, in order. */
+    private List<FigureSeries> tiles = List.of();
+
+    /** Which of a series is shown, by the folder of its first; the first itself where there is none. */
+    private final Map<String, IndexedAsset> shownOfSeries = new HashMap<>();
+
+    /** Tiles side by side on one shelf's edge. */
     private record Segment(int from, int to, String shelf) {
         int tiles() {
             return to - from;
@@ -98,11 +113,10 @@ final class EdgesPane extends StackPane {
         list.widthProperty().addListener(change -> settle.playFromStart());
         size.addListener(change -> settle.playFromStart());
         model.selectedProperty().addListener((property, before, now) -> {
+            now.ifPresent(this::showOfSeries);
             // What is chosen elsewhere, in a list of uses or by the search field, is scrolled to.
             if (!byHand && !before.map(IndexedAsset::id).equals(now.map(IndexedAsset::id))) {
-                now.map(model.search().items()::indexOf)
-                        .filter(index -> index >= 0)
-                        .ifPresent(this::reveal);
+                now.map(this::tileOf).filter(index -> index >= 0).ifPresent(this::reveal);
             }
         });
         getChildren().setAll(list);
@@ -132,21 +146,71 @@ final class EdgesPane extends StackPane {
     }
 
     private void key(KeyEvent event) {
-        int step =
+        if (tiles.isEmpty()) {
+            return;
+        }
+        Optional<IndexedAsset> next =
                 switch (event.getCode()) {
-                    case LEFT -> -1;
-                    case RIGHT -> 1;
-                    case UP -> -perRow();
-                    case DOWN -> perRow();
-                    case PAGE_UP -> -4 * perRow();
-                    case PAGE_DOWN -> 4 * perRow();
-                    case HOME -> -model.search().items().size();
-                    case END -> model.search().items().size();
-                    default -> 0;
+                    case LEFT -> Optional.of(beside(-1));
+                    case RIGHT -> Optional.of(beside(1));
+                    case UP -> Optional.of(atTile(-perRow()));
+                    case DOWN -> Optional.of(atTile(perRow()));
+                    case PAGE_UP -> Optional.of(atTile(-4 * perRow()));
+                    case PAGE_DOWN -> Optional.of(atTile(4 * perRow()));
+                    case HOME -> Optional.of(inOrder().getFirst());
+                    case END -> Optional.of(inOrder().getLast());
+                    default -> Optional.empty();
                 };
-        if (step != 0 && !model.search().items().isEmpty()) {
-            step(step, event.isShiftDown());
+        next.ifPresent(item -> {
+            go(item, event.isShiftDown());
             event.consume();
+        });
+    }
+
+    /** All assets in the order in which they are laid out. */
+    private List<IndexedAsset> inOrder() {
+        return tiles.stream().flatMap(tile -> tile.items().stream()).toList();
+    }
+
+    /** The asset so many after the selected one; of a series, each in turn. */
+    private IndexedAsset beside(int by) {
+        List<IndexedAsset> order = inOrder();
+        int at = model.selectedProperty().get().map(order::indexOf).orElse(-1);
+        return order.get(Math.clamp(at < 0 ? 0 : at + by, 0, order.size() - 1));
+    }
+
+    /** What is shown on the tile so many after that of the selected asset. */
+    private IndexedAsset atTile(int by) {
+        int at = model.selectedProperty().get().map(this::tileOf).orElse(-1);
+        return shown(tiles.get(Math.clamp(at < 0 ? 0 : at + by, 0, tiles.size() - 1)));
+    }
+
+    /** The place of the tile that an asset is on; -1 where there is none. */
+    private int tileOf(IndexedAsset item) {
+        for (int i = 0; i < tiles.size(); i++) {
+            if (tiles.get(i).items().contains(item)) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    /** The asset whose picture a tile has. */
+    private IndexedAsset shown(FigureSeries tile) {
+        IndexedAsset first = tile.items().getFirst();
+        IndexedAsset last = shownOfSeries.getOrDefault(first.folder(), first);
+        return tile.items().stream()
+                .filter(item -> item.folder().equals(last.folder()))
+                .findFirst()
+                .orElse(first);
+    }
+
+    /** Gives the tile of a series the picture of one of it. */
+    private void showOfSeries(IndexedAsset item) {
+        int at = tileOf(item);
+        if (at >= 0 && tiles.get(at).isSeries() && !shown(tiles.get(at)).equals(item)) {
+            shownOfSeries.put(tiles.get(at).items().getFirst().folder(), item);
+            list.refresh();
         }
     }
 
@@ -155,13 +219,7 @@ final class EdgesPane extends StackPane {
         return Math.max(1, (int) (room / (size.get() + TILE_PADDING + SEGMENT_GAP / 2)));
     }
 
-    private void step(int by, boolean extend) {
-        int at = model.selectedProperty()
-                .get()
-                .map(model.search().items()::indexOf)
-                .orElse(-1);
-        int next = Math.clamp(at < 0 ? 0 : at + by, 0, model.search().items().size() - 1);
-        IndexedAsset item = model.search().items().get(next);
+    private void go(IndexedAsset item, boolean extend) {
         if (extend) {
             List<IndexedAsset> more = new ArrayList<>(model.chosenProperty().get());
             if (!more.contains(item)) {
@@ -171,10 +229,10 @@ final class EdgesPane extends StackPane {
         } else {
             model.choose(List.of(item), Optional.of(item));
         }
-        reveal(next);
+        reveal(tileOf(item));
     }
 
-    /** Scrolls to an asset by its place in the list. */
+    /** Scrolls to a tile by its place. */
     private void reveal(int index) {
         List<Row> rows = list.getItems();
         for (int row = 0; row < rows.size(); row++) {
@@ -189,6 +247,12 @@ final class EdgesPane extends StackPane {
     void layOut() {
         shownPerRow = perRow();
         shownSize = size.get();
+        tiles = ranked()
+                ? model.search().items().stream()
+                        .map(item -> new FigureSeries(List.of(item)))
+                        .toList()
+                : FigureSeries.of(model.search().items());
+        model.selectedProperty().get().ifPresent(this::showOfSeries);
         list.getItems().setAll(rows());
         String asked = model.search().wordsProperty().get() + "\n"
                 + model.search().scopeProperty().get() + "\n"
@@ -214,16 +278,15 @@ final class EdgesPane extends StackPane {
                 ? "Found"
                 : model.search().scopeProperty().get().title();
         int perRow = perRow();
-        List<IndexedAsset> items = model.search().items();
         List<Row> rows = new ArrayList<>();
         List<Segment> line = new ArrayList<>();
         int room = perRow;
-        for (int from = 0; from < items.size(); ) {
-            String shelf = ranked ? together : items.get(from).shelf();
+        for (int from = 0; from < tiles.size(); ) {
+            String shelf = ranked ? together : shown(tiles.get(from)).shelf();
             int to = from + 1;
-            while (to < items.size()
+            while (to < tiles.size()
                     && to - from < perRow
-                    && (ranked || items.get(to).shelf().equals(shelf))) {
+                    && (ranked || shown(tiles.get(to)).shelf().equals(shelf))) {
                 to++;
             }
             if (to - from > room) {
@@ -243,7 +306,7 @@ final class EdgesPane extends StackPane {
 
     /** Some assets on their shelves' edges. */
     private final class RowCell extends ListCell<Row> {
-        private final Map<Region, IndexedAsset> choosable = new HashMap<>();
+        private final Map<Region, List<IndexedAsset>> choosable = new HashMap<>();
         private final InvalidationListener onChoice = change -> showChosen();
 
         RowCell() {
@@ -253,7 +316,8 @@ final class EdgesPane extends StackPane {
 
         private void showChosen() {
             Set<IndexedAsset> chosen = new HashSet<>(model.chosenProperty().get());
-            choosable.forEach((region, item) -> region.pseudoClassStateChanged(CHOSEN, chosen.contains(item)));
+            choosable.forEach((region, items) ->
+                    region.pseudoClassStateChanged(CHOSEN, items.stream().anyMatch(chosen::contains)));
         }
 
         @Override
@@ -262,7 +326,7 @@ final class EdgesPane extends StackPane {
             setText(null);
             setPrefWidth(1);
             choosable.clear();
-            if (empty || row.to() > model.search().items().size()) {
+            if (empty || row.to() > tiles.size()) {
                 setGraphic(null);
                 return;
             }
@@ -277,20 +341,21 @@ final class EdgesPane extends StackPane {
     /**
      * Pictures stand on the edge, which carries the shelf's name; their labels hang below it.
      *
-     * @param choosable receives what shows whether an asset is selected
+     * @param choosable receives what shows whether one of some assets is selected
      */
-    private Node segment(Segment segment, Map<Region, IndexedAsset> choosable) {
+    private Node segment(Segment segment, Map<Region, List<IndexedAsset>> choosable) {
         HBox pictures = new HBox();
         HBox labels = new HBox();
-        for (IndexedAsset item : model.search().items().subList(segment.from(), segment.to())) {
-            StackPane picture = picture(item);
+        for (FigureSeries tile : tiles.subList(segment.from(), segment.to())) {
+            IndexedAsset item = shown(tile);
+            StackPane picture = picture(item, tile);
             VBox label = label(item);
             for (Region region : List.of(picture, label)) {
-                choosable.put(region, item);
+                choosable.put(region, tile.items());
                 onClick(region, item);
             }
             pictures.getChildren().add(picture);
-            labels.getChildren().add(label);
+            labels.getChildren().add(tile.isSeries() ? new VBox(label, strip(tile, choosable)) : label);
         }
         String shelf = segment.shelf();
         Label plate = Controls.label(shelf.substring(shelf.lastIndexOf('/') + 1), "shelf-plate");
@@ -301,7 +366,32 @@ final class EdgesPane extends StackPane {
         return new VBox(pictures, edge, labels);
     }
 
-    private StackPane picture(IndexedAsset item) {
+    /** Small pictures of all that are a series, to choose the one that is shown. */
+    private FlowPane strip(FigureSeries series, Map<Region, List<IndexedAsset>> choosable) {
+        FlowPane strip = new FlowPane(2, 2);
+        strip.getStyleClass().add("series-strip");
+        strip.setPrefWrapLength(size.get());
+        series.items().stream().limit(MOST_IN_STRIP).forEach(item -> {
+            ImageView image = new ImageView(thumbs.get(item));
+            image.setFitWidth(SMALL_PICTURE);
+            image.setFitHeight(SMALL_PICTURE);
+            StackPane pick = new StackPane(image);
+            pick.getStyleClass().add("series-pick");
+            pick.setId("series-" + Names.slug(item.name()));
+            pick.setAccessibleText("Show " + item.name());
+            choosable.put(pick, List.of(item));
+            onClick(pick, item);
+            strip.getChildren().add(pick);
+        });
+        if (series.items().size() > MOST_IN_STRIP) {
+            strip.getChildren()
+                    .add(Controls.label("+" + (series.items().size() - MOST_IN_STRIP), Styles.FAINT, Styles.FIGURE));
+        }
+        return strip;
+    }
+
+    /** @param tile that it stands on, with the rest of its series */
+    private StackPane picture(IndexedAsset item, FigureSeries tile) {
         ImageView image = new ImageView(thumbs.get(item));
         image.setFitWidth(size.get());
         image.setFitHeight(size.get());
@@ -309,7 +399,11 @@ final class EdgesPane extends StackPane {
         picture.setPrefWidth(size.get() + TILE_PADDING);
         picture.getStyleClass().add(Styles.TILE);
         picture.setId(id(item));
-        picture.setAccessibleText(item.name() + ", " + item.kind() + " on " + item.shelf());
+        String place = tile.isSeries()
+                ? (tile.items().indexOf(item) + 1) + " of " + tile.items().size()
+                : "";
+        picture.setAccessibleText(item.name() + ", " + item.kind() + " on " + item.shelf()
+                + (place.isEmpty() ? "" : ", " + place + " with one skeleton"));
         HBox signs = new HBox(4);
         signs.setMouseTransparent(true);
         signs.setAlignment(Pos.TOP_RIGHT);
@@ -320,6 +414,9 @@ final class EdgesPane extends StackPane {
         }
         if (!item.kind().equals("model")) {
             signs.getChildren().add(Controls.label(item.kind(), "status"));
+        }
+        if (!place.isEmpty()) {
+            signs.getChildren().add(Controls.label(place, "status"));
         }
         if (model.isFavourite(item)) {
             signs.getChildren().add(new FontIcon("remixmz-star-fill"));
@@ -390,7 +487,7 @@ final class EdgesPane extends StackPane {
         if (event.isShortcutDown()) {
             model.toggle(item);
         } else if (event.isShiftDown()) {
-            model.chooseTo(item);
+            model.chooseTo(item, inOrder());
         } else {
             model.choose(List.of(item), Optional.of(item));
         }

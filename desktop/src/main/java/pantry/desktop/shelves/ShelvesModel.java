@@ -198,15 +198,19 @@ public final class ShelvesModel {
         choose(more, more.isEmpty() ? Optional.empty() : Optional.of(more.getLast()));
     }
 
-    /** Chooses everything from the asset whose card is shown to another. */
-    public void chooseTo(IndexedAsset item) {
-        int from = selected.get().map(search.items()::indexOf).orElse(0);
-        int to = search.items().indexOf(item);
+    /**
+     * Chooses everything from the asset whose card is shown to another.
+     *
+     * @param order all that are found, as they are laid out
+     */
+    public void chooseTo(IndexedAsset item, List<IndexedAsset> order) {
+        int from = selected.get().map(order::indexOf).orElse(0);
+        int to = order.indexOf(item);
         if (from < 0 || to < 0) {
             choose(List.of(item), Optional.of(item));
             return;
         }
-        choose(search.items().subList(Math.min(from, to), Math.max(from, to) + 1), selected.get());
+        choose(order.subList(Math.min(from, to), Math.max(from, to) + 1), selected.get());
     }
 
     public void chooseAll() {

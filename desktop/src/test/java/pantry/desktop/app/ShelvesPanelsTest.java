@@ -48,6 +48,9 @@ import pantry.desktop.session.SearchScope;
 import pantry.desktop.shelves.ShelvesModel;
 import pantry.desktop.shelves.ShelvesView;
 import pantry.desktop.view3d.View3d;
+import pantry.exchange.format.Imported;
+import pantry.intake.Intake;
+import pantry.intake.Neighbours;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -58,6 +61,26 @@ import pantry.workbench.Settings;
 /** The parts of Shelves one by one, with work that is done at once: tables, forms, panels, places, measuring. */
 @InWindow
 class ShelvesPanelsTest {
+    private static final String FLAG = """
+            #usda 1.0
+            ( defaultPrim = "Flag" metersPerUnit = 1 upAxis = "Y" )
+            def SkelRoot "Flag" (prepend apiSchemas = ["SkelBindingAPI"]) {
+                rel skel:skeleton = </Flag/Bones>
+                def Skeleton "Bones" {
+                    uniform token[] joints = ["Rope"]
+                    uniform matrix4d[] bindTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
+                    uniform matrix4d[] restTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
+                }
+                def Mesh "Cloth" (prepend apiSchemas = ["SkelBindingAPI"]) {
+                    int[] faceVertexCounts = [3]
+                    int[] faceVertexIndices = [0, 1, 2]
+                    point3f[] points = [(0,0,0), (1,0,0), (0,1,0)]
+                    int[] primvars:skel:jointIndices = [0] ( interpolation = "constant" )
+                    float[] primvars:skel:jointWeights = [1] ( interpolation = "constant" )
+                }
+            }
+            """;
+
     @TempDir
     private Path folder;
 
@@ -105,6 +128,52 @@ class ShelvesPanelsTest {
         assertThat(copied.getFirst().toList()).startsWith("Name", "Kind", "Shelf", "Triangles", "Height (m)");
         assertThat(copied.get(1).toList()).startsWith("Lattice mast", "model", "Masts", "12", "9.0");
         assertThat(copied.get(3).get(2)).isEqualTo("Power / Supply");
+    }
+
+    /** Two flags that hang on one rope share a tile, on which each is chosen by its small picture or the arrow keys. */
+    @Test
+    void figuresOfOneSkeletonShareATileOnTheirShelf(FxRobot robot) throws Exception {
+        Path file = Files.writeString(folder.resolve("flag.usda"), FLAG);
+        Intake intake = desk.workbench().intake();
+        for (String name : List.of("Blue flag", "Red flag")) {
+            Imported read = intake.read(file, Progress.NONE);
+            Slip slip = Intake.suggested(read, "Masts", Neighbours.NONE)
+                    .withName(name)
+                    .withFactor(1);
+            intake.shelve(read, slip, desk.library(), Progress.NONE);
+        }
+        robot.interact(() -> desk.session().shelving().refresh(desk.library()));
+        until(
+                "both flags share a tile",
+                () -> robot.lookup("#series-red-flag").tryQuery().isPresent());
+        assertThat(robot.lookup("#asset-blue-flag").tryQuery()).isPresent();
+        assertThat(robot.lookup("#asset-red-flag").tryQuery()).isEmpty();
+
+        click(robot, "#series-red-flag");
+        assertThat(selected()).isEqualTo("Red flag");
+        until(
+                "the other flag is shown",
+                () -> robot.lookup("#asset-red-flag").tryQuery().isPresent());
+        assertThat(robot.lookup("#asset-blue-flag").tryQuery()).isEmpty();
+        assertThat(ask(() -> robot.lookup("#asset-red-flag").query().getAccessibleText()))
+                .endsWith("2 of 2 with one skeleton");
+        robot.push(KeyCode.LEFT);
+        assertThat(selected()).isEqualTo("Blue flag");
+        robot.push(KeyCode.RIGHT).push(KeyCode.RIGHT);
+        assertThat(selected()).as("what stands behind both").isEqualTo("Lattice mast");
+
+        robot.interact(() -> model.search().wordsProperty().set("flag"));
+        until(
+                "each is found",
+                () -> robot.lookup("#asset-blue-flag").tryQuery().isPresent()
+                        && robot.lookup("#asset-red-flag").tryQuery().isPresent());
+        assertThat(robot.lookup("#series-red-flag").tryQuery())
+                .as("what is looked for is seen one by one")
+                .isEmpty();
+    }
+
+    private String selected() {
+        return ask(() -> model.selectedProperty().get().orElseThrow().name());
     }
 
     @Test
