@@ -3,6 +3,8 @@ package pantry.base;
 import com.twelvemonkeys.imageio.plugins.hdr.HDRImageReadParam;
 import com.twelvemonkeys.imageio.plugins.hdr.tonemap.NullToneMapper;
 import java.awt.image.BufferedImage;
+import java.awt.image.ColorModel;
+import java.awt.image.ComponentColorModel;
 import java.awt.image.DataBuffer;
 import java.awt.image.IndexColorModel;
 import java.awt.image.Raster;
@@ -16,6 +18,7 @@ import java.util.Set;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReadParam;
 import javax.imageio.ImageReader;
+import javax.imageio.ImageTypeSpecifier;
 import javax.imageio.stream.ImageInputStream;
 
 /** Decodes images whose size is looked at first: a few bytes can stand for more pixels than any memory holds. */
@@ -135,15 +138,67 @@ public final class ImageDecoder {
             if (reader.getFormatName().equals(EXR)) {
                 return linear(reader.readRaster(0, null), wide);
             }
-            ImageReadParam how = reader.getDefaultReadParam();
-            if (how instanceof HDRImageReadParam radiance) {
-                radiance.setToneMapper(new NullToneMapper());
-            }
-            BufferedImage image = image(reader, how);
+            BufferedImage image = image(reader, inFull(reader));
             return image.getRaster().getTransferType() == DataBuffer.TYPE_FLOAT
                     ? linear(image.getRaster(), wide)
                     : linear(stored(image), wide);
         });
+    }
+
+    /** Has numbers of light read as they are, rather than pressed into what a display shows. */
+    private static ImageReadParam inFull(ImageReader reader) {
+        ImageReadParam how = reader.getDefaultReadParam();
+        if (how instanceof HDRImageReadParam radiance) {
+            radiance.setToneMapper(new NullToneMapper());
+        }
+        return how;
+    }
+
+    /**
+     * An image with all its bits; empty where these are no more than eight.
+     *
+     * @param most width and height, pixels: rows and columns are left out of what is larger
+     * @throws IOException as {@link #read}
+     */
+    public static Optional<DeepImage> readDeep(Path file, int most) throws IOException {
+        return decoded(file, reader -> {
+            int step = Math.ceilDiv(Math.max(reader.getWidth(0), reader.getHeight(0)), most);
+            if (reader.getFormatName().equals(EXR)) {
+                return Optional.of(deep(reader.readRaster(0, null), step, 1, true));
+            }
+            ImageTypeSpecifier type = reader.getRawImageType(0);
+            boolean ofLight = isOfLight(file);
+            if (!ofLight && (type == null || !isDeep(type.getColorModel()))) {
+                return Optional.empty();
+            }
+            Raster raster = image(reader, inFull(reader)).getRaster();
+            return switch (raster.getTransferType()) {
+                case DataBuffer.TYPE_FLOAT -> Optional.of(deep(raster, step, 1, ofLight));
+                case DataBuffer.TYPE_USHORT -> Optional.of(deep(raster, step, 1 / 65535f, false));
+                default -> Optional.empty();
+            };
+        });
+    }
+
+    private static boolean isDeep(ColorModel colours) {
+        return colours instanceof ComponentColorModel && colours.getComponentSize(0) > 8;
+    }
+
+    /** @param step each so many rows and columns are taken */
+    private static DeepImage deep(Raster raster, int step, float unit, boolean linear) {
+        int bands = Math.min(4, raster.getNumBands());
+        int width = Math.ceilDiv(raster.getWidth(), step);
+        int height = Math.ceilDiv(raster.getHeight(), step);
+        float[] values = new float[Math.multiplyExact(Math.multiplyExact(width, height), bands)];
+        Parallel.forEach(height, () -> new float[raster.getWidth() * raster.getNumBands()], (row, y) -> {
+            raster.getPixels(raster.getMinX(), raster.getMinY() + y * step, raster.getWidth(), 1, row);
+            for (int x = 0; x < width; x++) {
+                for (int band = 0; band < bands; band++) {
+                    values[(y * width + x) * bands + band] = unit * row[x * step * raster.getNumBands() + band];
+                }
+            }
+        });
+        return new DeepImage(values, width, height, bands, linear);
     }
 
     /** One channel, or one and how clear it is, is grey. */

@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import pantry.base.DeepImage;
+import pantry.base.DisplayCurve;
 import pantry.base.ImageDecoder;
 import pantry.model.Colour;
 import pantry.model.ShaderNetwork.Input;
@@ -27,24 +29,63 @@ final class ImageFields {
         this.tell = tell;
     }
 
-    /**
-     * Display colours, row by row from the top.
-     *
-     * @param ofLinear whether the file holds linear numbers
-     */
-    private record Pixels(int[] argb, int width, int height, boolean ofLinear) {
-        float component(int x, int y, int shift, boolean linear) {
-            int value = argb[y * width + x] >>> shift & 0xff;
-            return linear && shift < 24 ? Colour.linear(value) : value / 255f;
+    /** What an image holds. */
+    private sealed interface Pixels {
+        int width();
+
+        int height();
+
+        /** Whether its file holds numbers of light. */
+        boolean ofLight();
+
+        /** @param linear whether display colours are made linear */
+        float component(int x, int y, int channel, boolean linear);
+    }
+
+    /** Display colours of eight bits, row by row from the top. */
+    private record Shallow(int[] argb, int width, int height, boolean ofLight) implements Pixels {
+        private static final int[] SHIFTS = {16, 8, 0, 24};
+
+        @Override
+        public float component(int x, int y, int channel, boolean linear) {
+            int value = argb[y * width + x] >>> SHIFTS[channel] & 0xff;
+            return linear && channel < 3 ? Colour.linear(value) : value / 255f;
+        }
+    }
+
+    private record Deep(DeepImage image) implements Pixels {
+        @Override
+        public int width() {
+            return image.width();
+        }
+
+        @Override
+        public int height() {
+            return image.height();
+        }
+
+        @Override
+        public boolean ofLight() {
+            return image.linear();
+        }
+
+        @Override
+        public float component(int x, int y, int channel, boolean linear) {
+            float value = image.component(x, y, channel);
+            return linear && channel < 3 && !image.linear() ? DisplayCurve.linearQuickly(value) : value;
         }
     }
 
     private Optional<Pixels> pixels(Path file) {
         return read.computeIfAbsent(file, path -> {
             try {
+                Optional<DeepImage> deep = ImageDecoder.readDeep(path, LARGEST);
+                if (deep.isPresent()) {
+                    return deep.map(Deep::new);
+                }
                 BufferedImage image = ImageDecoder.read(path, LARGEST);
                 int[] argb = image.getRGB(0, 0, image.getWidth(), image.getHeight(), null, 0, image.getWidth());
-                return Optional.of(new Pixels(
+                return Optional.of(new Shallow(
                         argb,
                         image.getWidth(),
                         image.getHeight(),
@@ -73,7 +114,7 @@ final class ImageFields {
                         node.input("uvoffset", 0, 0),
                         (a, b) -> a - b)
                 : coordinates;
-        boolean linear = pixels.get().ofLinear() || node.width() >= 3 && isDisplayed(file.orElseThrow());
+        boolean linear = pixels.get().ofLight() || node.width() >= 3 && isDisplayed(file.orElseThrow());
         Texture.Wrap acrossU = wrap(node, "uaddressmode", "wrapS");
         Texture.Wrap acrossV = wrap(node, "vaddressmode", "wrapT");
         return sampled(pixels.get(), at, node.width(), linear, acrossU, acrossV);
@@ -96,7 +137,6 @@ final class ImageFields {
 
     private Field sampled(
             Pixels pixels, Field at, int wide, boolean linear, Texture.Wrap acrossU, Texture.Wrap acrossV) {
-        int[] shifts = {16, 8, 0, 24};
         return make.of(wide, List.of(at), (in, out, places) -> {
             int n = places.count;
             for (int i = 0; i < n; i++) {
@@ -111,11 +151,10 @@ final class ImageFields {
                 int y0 = wrapped(top, pixels.height(), acrossV);
                 int y1 = wrapped(top + 1, pixels.height(), acrossV);
                 for (int c = 0; c < wide; c++) {
-                    int shift = shifts[c];
-                    float upper = pixels.component(x0, y0, shift, linear) * (1 - fx)
-                            + pixels.component(x1, y0, shift, linear) * fx;
-                    float lower = pixels.component(x0, y1, shift, linear) * (1 - fx)
-                            + pixels.component(x1, y1, shift, linear) * fx;
+                    float upper =
+                            pixels.component(x0, y0, c, linear) * (1 - fx) + pixels.component(x1, y0, c, linear) * fx;
+                    float lower =
+                            pixels.component(x0, y1, c, linear) * (1 - fx) + pixels.component(x1, y1, c, linear) * fx;
                     out[c * n + i] = upper * (1 - fy) + lower * fy;
                 }
             }

@@ -2,6 +2,7 @@ package pantry.shading;
 
 import java.awt.image.BufferedImage;
 import java.awt.image.DataBufferInt;
+import java.awt.image.DataBufferUShort;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -150,12 +151,14 @@ public final class NetworkBaker {
         if (field.isSteady()) {
             return colour(field);
         }
-        int[] pixels = pixels(field, true);
+        // Images end at white: what shines brighter is multiplied with how much brighter it is.
+        float most = slot == Slot.EMISSIVE ? Math.max(1, range(field).most()) : 1;
+        int[] pixels = pixels(most == 1 ? field : fields.maker().map(field, value -> value / most), true);
         if (isUniform(pixels)) {
             return colour(field);
         }
-        images.put(slot, written(slot, pixels, sampling(field)));
-        return Colour.WHITE;
+        images.put(slot, written(slot, image(pixels), sampling(field)));
+        return new Colour(most, most, most);
     }
 
     private static Colour colour(Field field) {
@@ -178,7 +181,7 @@ public final class NetworkBaker {
             return Math.clamp(sound(field.at(0.5f, 0.5f)[0]), 0f, 1f);
         }
         Texture.Channel channel = slot == Slot.OPACITY ? Texture.Channel.RED : Texture.Channel.OF_SLOT;
-        images.put(slot, written(slot, pixels, sampling(field).with(channel)));
+        images.put(slot, written(slot, image(pixels), sampling(field).with(channel)));
         return 1;
     }
 
@@ -186,7 +189,7 @@ public final class NetworkBaker {
         Optional<Field> normal = direct.containsKey(Slot.NORMAL) ? Optional.empty() : terms.normal();
         if (normal.isPresent() && !normal.get().isSteady()) {
             Field coded = fields.maker().map(normal.get(), a -> (a + 1) / 2);
-            images.put(Slot.NORMAL, written(Slot.NORMAL, pixels(coded, false), sampling(coded)));
+            images.put(Slot.NORMAL, written(Slot.NORMAL, image(pixels(coded, false)), sampling(coded)));
         }
     }
 
@@ -196,23 +199,46 @@ public final class NetworkBaker {
         if (field.isEmpty() || field.get().isSteady()) {
             return;
         }
+        Range heights = range(field.get());
+        float apart = heights.most() - heights.least();
+        if (apart > 0 && Float.isFinite(apart)) {
+            Field coded = fields.maker().map(field.get(), height -> (height - heights.least()) / apart);
+            Texture.Sampling sampling = sampling(coded).withStrength(apart);
+            images.put(Slot.DISPLACEMENT, written(Slot.DISPLACEMENT, heights(coded), sampling));
+        }
+    }
+
+    /** The least and the most of some numbers; infinite, and the wrong way round, where none of them is a number. */
+    private record Range(float least, float most) {}
+
+    /** Over a coarse grid. */
+    private static Range range(Field field) {
         float least = Float.POSITIVE_INFINITY;
         float most = Float.NEGATIVE_INFINITY;
         Batch row = new Batch(SURVEYED);
         for (int y = 0; y < SURVEYED; y++) {
             row.row(y);
-            for (float height : row.of(field.get())) {
-                least = Float.isFinite(height) ? Math.min(least, height) : least;
-                most = Float.isFinite(height) ? Math.max(most, height) : most;
+            for (float value : row.of(field)) {
+                least = Float.isFinite(value) ? Math.min(least, value) : least;
+                most = Float.isFinite(value) ? Math.max(most, value) : most;
             }
         }
-        float low = least;
-        float range = most - least;
-        if (range > 0 && Float.isFinite(range)) {
-            Field coded = fields.maker().map(field.get(), height -> (height - low) / range);
-            Texture.Sampling sampling = sampling(coded).withStrength(range);
-            images.put(Slot.DISPLACEMENT, written(Slot.DISPLACEMENT, pixels(coded, false), sampling));
-        }
+        return new Range(least, most);
+    }
+
+    /** Greys of sixteen bits: of heights in eight, the steps would be seen. */
+    private BufferedImage heights(Field field) {
+        BufferedImage image = new BufferedImage(size, size, BufferedImage.TYPE_USHORT_GRAY);
+        short[] greys = ((DataBufferUShort) image.getRaster().getDataBuffer()).getData();
+        Parallel.forEach(size, () -> new Batch(size), (row, y) -> {
+            progress.check();
+            row.row(y);
+            float[] values = row.of(field);
+            for (int x = 0; x < size; x++) {
+                greys[y * size + x] = (short) (0xffff * Math.min(sound(values[x]), 1) + 0.5f);
+            }
+        });
+        return image;
     }
 
     /** Of what UsdPreviewSurface is given no image for here: its mean over a coarse grid, which is told. */
@@ -266,12 +292,16 @@ public final class NetworkBaker {
         return Texture.Sampling.placed(Texture.Placement.on(set));
     }
 
-    private Texture written(Slot slot, int[] pixels, Texture.Sampling sampling) throws IOException {
+    private BufferedImage image(int[] pixels) {
+        BufferedImage image = new BufferedImage(size, size, BufferedImage.TYPE_INT_RGB);
+        System.arraycopy(pixels, 0, ((DataBufferInt) image.getRaster().getDataBuffer()).getData(), 0, pixels.length);
+        return image;
+    }
+
+    private Texture written(Slot slot, BufferedImage image, Texture.Sampling sampling) throws IOException {
         Path to = folder.get();
         String stem = Names.slug(name) + "-" + slot.name().toLowerCase(Locale.ROOT);
         Path file = to.resolve(Names.free(stem, taken -> Files.exists(to.resolve(taken + ".png"))) + ".png");
-        BufferedImage image = new BufferedImage(size, size, BufferedImage.TYPE_INT_RGB);
-        System.arraycopy(pixels, 0, ((DataBufferInt) image.getRaster().getDataBuffer()).getData(), 0, pixels.length);
         Files.write(file, Png.of(image));
         return new Texture(file.getFileName().toString(), Optional.of(file), sampling);
     }

@@ -13,6 +13,7 @@ import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import pantry.base.FileGate;
+import pantry.base.ImageDecoder;
 import pantry.base.Progress;
 import pantry.exchange.ModelWriters;
 import pantry.exchange.format.Imported;
@@ -91,8 +92,7 @@ class MaterialXReaderTest {
     }
 
     private static BufferedImage image(Material material, Slot slot) throws IOException {
-        return ImageIO.read(
-                material.texture(slot).flatMap(Texture::file).orElseThrow().toFile());
+        return ImageDecoder.read(material.texture(slot).flatMap(Texture::file).orElseThrow());
     }
 
     @Test
