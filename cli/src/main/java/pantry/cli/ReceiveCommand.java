@@ -36,6 +36,7 @@ import pantry.library.Library;
 import pantry.library.Shelf;
 import pantry.model.Axis;
 import pantry.model.ShapeDescriptor;
+import pantry.usecase.KnownFiles;
 import pantry.usecase.ReceiveFiles;
 import pantry.workbench.Workbench;
 import picocli.CommandLine.Command;
@@ -107,6 +108,12 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
             description = "Write down in FILE how far it is; where FILE is there, go on from it.")
     private Optional<Path> goOn = Optional.empty();
 
+    @Option(
+            names = "--again",
+            description =
+                    "Take files in also where the library has an asset that was made of the very same file, with the same files beside it, or where the same is given twice.")
+    private boolean again;
+
     @Option(names = "--dry-run", description = "Only tell each slip as it would be; change nothing.")
     private boolean dryRun;
 
@@ -145,7 +152,9 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         List<Refused> refused();
     }
 
-    record Received(List<Shelved> shelved, List<Refused> refused) implements Outcome {}
+    private record LeftOut(String file, String why) {}
+
+    record Received(List<Shelved> shelved, List<LeftOut> leftOut, List<Refused> refused) implements Outcome {}
 
     private record Candidate(double factor, String unit, double[] size, boolean likely, String reason) {}
 
@@ -185,10 +194,9 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     Outcome work() {
         check();
         Library target = workbench.openLibrary(library);
-        if (dryRun) {
-            // What looks alike is asked of the index.
-            workbench.catalogue().refresh(target, output.progress());
-        } else {
+        // What is known and what looks alike is asked of the index.
+        workbench.catalogue().refresh(target, output.progress());
+        if (!dryRun) {
             keepChoices(target);
         }
         files.stream().filter(Files::isDirectory).forEach(workbench.access()::allow);
@@ -269,9 +277,10 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         List<Path> left = round.map(open -> remaining(open, found)).orElse(found);
         Map<String, Neighbours> neighbours = new ConcurrentHashMap<>();
         Function<Path, Imported> reader = reader();
+        Function<Imported, Optional<String>> known = known(left, target);
         List<ReceiveFiles.Entry> entries = left.stream()
                 .map(file -> new ReceiveFiles.Entry(
-                        file, progress -> reader.apply(file), summary -> slip(summary, target, neighbours)))
+                        file, progress -> reader.apply(file), summary -> slip(summary, target, neighbours), known))
                 .toList();
         List<ReceiveFiles.Outcome> outcomes = new ReceiveFiles(workbench.intake(), workbench.archives())
                 .run(
@@ -285,22 +294,35 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
         List<Report.Line> lines = new ArrayList<>();
         refused.forEach(each -> lines.add(Report.Line.refused(Origin.of(Path.of(each.file())), each.reason())));
         List<Shelved> shelved = new ArrayList<>();
+        List<LeftOut> leftOut = new ArrayList<>();
         for (ReceiveFiles.Outcome outcome : outcomes) {
             lines.add(outcome.line());
             switch (outcome) {
                 case ReceiveFiles.Received received -> shelved.add(Shelved.of(received));
+                case ReceiveFiles.LeftOut each ->
+                    leftOut.add(new LeftOut(each.origin().toString(), each.why()));
                 case ReceiveFiles.Refused each -> refused.add(refused(each));
             }
         }
         report.ifPresent(
                 file -> new Report(target.info().name(), workbench.clock().instant(), lines).write(file));
-        return new Received(shelved, refused);
+        return new Received(shelved, leftOut, refused);
+    }
+
+    /** Why what was read is left out; nothing is where it is said what becomes of a file. */
+    private Function<Imported, Optional<String>> known(List<Path> batch, Library target) {
+        if (again || versionOf.isPresent() || name.isPresent()) {
+            return arrival -> Optional.empty();
+        }
+        return new KnownFiles(
+                batch, workbench.catalogue().sameFiles(), workbench.catalogue().finder(List.of(target)))::place;
     }
 
     private void tellOver(ReceiveFiles.Outcome outcome) {
         switch (outcome) {
             case ReceiveFiles.Received received ->
                 received.lost().ifPresent(lost -> output.say("pantry receive: " + received.origin() + ": " + lost));
+            case ReceiveFiles.LeftOut each -> {}
             case ReceiveFiles.Refused each ->
                 output.say("pantry receive: " + each.problem().line());
         }
@@ -441,7 +463,11 @@ final class ReceiveCommand extends PantryCommand<ReceiveCommand.Outcome> {
     @Override
     void tell(Outcome outcome) {
         switch (outcome) {
-            case Received(List<Shelved> shelved, List<Refused> refused) -> shelved.forEach(this::tell);
+            case Received(List<Shelved> shelved, List<LeftOut> leftOut, List<Refused> refused) -> {
+                shelved.forEach(this::tell);
+                leftOut.forEach(each ->
+                        output.line("%s %s, and is left out; --again takes it in as well", each.file(), each.why()));
+            }
             case Slips(List<SlipLine> slips, List<Refused> refused) -> slips.forEach(this::tell);
         }
     }

@@ -134,10 +134,35 @@ class ReceiveCommandTest {
                 Json.line(Map.of("arrival", path("in/a.glb"), "done", false)) + "\n"
                         + Json.line(Map.of("arrival", path("in/b.glb"), "done", false)) + "\n"
                         + Json.line(Map.of("arrival", path("in/a.glb"), "done", true)) + "\n");
-        assertThat(receive(path("in"), "--shelf", "Again", "--go-on", path("round")))
+        assertThat(receive(path("in"), "--shelf", "Again", "--again", "--go-on", path("round")))
                 .isZero();
         assertThat(printed("shelved")).hasSize(1);
         assertThat(printed("shelved").getFirst().get("name")).isEqualTo("B");
+    }
+
+    @Test
+    void whatWasReceivedBeforeOrIsGivenTwiceIsLeftOutUnlessItIsAskedFor() throws IOException {
+        model("in/a.glb", Shapes.block(1, 1, 1));
+        Files.copy(folder.resolve("in/a.glb"), folder.resolve("in/b.glb"));
+        model("in/c.obj", Shapes.block(1, 3, 1));
+        assertThat(receive(path("in"), "--shelf", "Things")).isZero();
+        assertThat(printed("shelved")).hasSize(2);
+        assertThat(printed("leftOut").getFirst().get("why")).isEqualTo("is the same as a.glb");
+
+        assertThat(receive(path("in"), "--shelf", "Others", "--report", path("report.csv")))
+                .isZero();
+        assertThat(printed("shelved")).isEmpty();
+        assertThat(printed("leftOut")).hasSize(3);
+        assertThat(printed("leftOut").getFirst().get("why")).isEqualTo("was shelved before, on Things as A");
+        assertThat(Files.readString(folder.resolve("report.csv"))).contains("left out");
+
+        // The same points with other materials beside them are something else.
+        Files.writeString(folder.resolve("in/c.mtl"), "newmtl Body\nKd 0 0 1\n");
+        assertThat(receive(path("in"), "--shelf", "Things")).isZero();
+        assertThat(printed("shelved")).hasSize(1);
+
+        assertThat(receive(path("in/a.glb"), "--shelf", "Things", "--again")).isZero();
+        assertThat(printed("shelved")).hasSize(1);
     }
 
     @Test

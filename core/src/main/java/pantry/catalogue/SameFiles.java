@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.BiPredicate;
 import pantry.library.SourceFiles;
 import pantry.model.ShapeDescriptor;
 
@@ -29,8 +30,36 @@ public final class SameFiles {
         }
     }
 
+    /** Whether a folder holds files of the same names and bytes. */
+    public static boolean areBeside(List<Path> files, Path folder) {
+        return files.stream().allMatch(file -> areSame(file, folder.resolve(file.getFileName())));
+    }
+
     /** The first of some assets of which a version was made of such a file. */
     public Optional<IndexedAsset> find(Path file, List<IndexedAsset> items) {
+        return find(file, items, (source, all) -> true);
+    }
+
+    /**
+     * The first of some assets of which a version was made of such a file and what came with it, and of nothing else.
+     *
+     * @param companions the files that came with it
+     */
+    public Optional<IndexedAsset> find(Path file, List<Path> companions, List<IndexedAsset> items) {
+        long files = 1 + companions.stream().map(Path::getFileName).distinct().count();
+        return find(
+                file,
+                items,
+                (source, all) -> all.stream()
+                                        .filter(each -> each.version().equals(source.version()))
+                                        .count()
+                                == files
+                        && areBeside(companions, source.file().getParent()));
+    }
+
+    /** @param also what has to hold of a source, among all of its asset */
+    private Optional<IndexedAsset> find(
+            Path file, List<IndexedAsset> items, BiPredicate<SourceFiles.Source, List<SourceFiles.Source>> also) {
         long bytes;
         try {
             bytes = Files.size(file);
@@ -38,8 +67,14 @@ public final class SameFiles {
             return Optional.empty();
         }
         return items.stream()
-                .filter(item -> sources(item).stream()
-                        .anyMatch(source -> source.bytes() == bytes && source.isMain() && areSame(source.file(), file)))
+                .filter(item -> {
+                    List<SourceFiles.Source> all = sources(item);
+                    return all.stream()
+                            .anyMatch(source -> source.bytes() == bytes
+                                    && source.isMain()
+                                    && areSame(source.file(), file)
+                                    && also.test(source, all));
+                })
                 .findFirst();
     }
 

@@ -58,7 +58,12 @@ public record Report(String library, Instant when, List<Line> lines) {
                     note);
         }
 
-        /** What was not. */
+        /** What is known already. */
+        public static Line leftOut(Origin file, String reason) {
+            return new Line(Outcome.LEFT_OUT, file.toString(), "", "", "", 0, 0, reason);
+        }
+
+        /** What could not be. */
         public static Line refused(Origin file, String reason) {
             return new Line(Outcome.REFUSED, file.toString(), "", "", "", 0, 0, reason);
         }
@@ -81,10 +86,11 @@ public record Report(String library, Instant when, List<Line> lines) {
     /** Whether it was taken in. */
     public enum Outcome {
         SHELVED,
+        LEFT_OUT,
         REFUSED;
 
         public String word() {
-            return name().toLowerCase(Locale.ROOT);
+            return name().toLowerCase(Locale.ROOT).replace('_', ' ');
         }
     }
 
@@ -108,22 +114,25 @@ public record Report(String library, Instant when, List<Line> lines) {
 
     /** As a page that stands alone. */
     public String html() {
-        long shelved =
-                lines.stream().filter(line -> line.outcome() == Outcome.SHELVED).count();
+        long leftOut = count(Outcome.LEFT_OUT);
         return new HtmlPage("Received into " + library)
-                .paragraph(Timestamps.minutes(when) + ": " + shelved + " shelved, " + (lines.size() - shelved)
-                        + " refused")
+                .paragraph(Timestamps.minutes(when) + ": " + count(Outcome.SHELVED) + " shelved, "
+                        + (leftOut == 0 ? "" : leftOut + " left out, ") + count(Outcome.REFUSED) + " refused")
                 .table(table())
                 .text();
+    }
+
+    private long count(Outcome outcome) {
+        return lines.stream().filter(line -> line.outcome() == outcome).count();
     }
 
     private ReportTable table() {
         ReportTable table = new ReportTable(COLUMNS);
         for (Line line : lines) {
-            if (line.outcome() == Outcome.SHELVED) {
-                table.add(line.cells());
-            } else {
+            if (line.outcome() == Outcome.REFUSED) {
                 table.addMarked(line.cells());
+            } else {
+                table.add(line.cells());
             }
         }
         return table;

@@ -44,8 +44,18 @@ public final class ReceiveFiles {
      *
      * @param read reads it, or gives what was read of it before
      * @param slip the choices for what was read
+     * @param known why what was read need not be taken in, for a person; empty where it is to be
      */
-    public record Entry(Path file, Function<Progress, Imported> read, Function<ArrivalSummary, Slip> slip) {}
+    public record Entry(
+            Path file,
+            Function<Progress, Imported> read,
+            Function<ArrivalSummary, Slip> slip,
+            Function<Imported, Optional<String>> known) {
+        /** A file that is taken in whether it is known or not. */
+        public Entry(Path file, Function<Progress, Imported> read, Function<ArrivalSummary, Slip> slip) {
+            this(file, read, slip, arrival -> Optional.empty());
+        }
+    }
 
     /** What became of a file. */
     public sealed interface Outcome {
@@ -80,7 +90,19 @@ public final class ReceiveFiles {
         }
     }
 
-    /** A file that was not taken in. */
+    /**
+     * A file that was left out, since it is known.
+     *
+     * @param why for a person
+     */
+    public record LeftOut(Entry entry, Origin origin, String why) implements Outcome {
+        @Override
+        public Report.Line line() {
+            return Report.Line.leftOut(origin, why);
+        }
+    }
+
+    /** A file that could not be taken in. */
     public record Refused(Entry entry, Origin origin, PantryException problem) implements Outcome {
         @Override
         public Report.Line line() {
@@ -118,6 +140,10 @@ public final class ReceiveFiles {
         Progress silent = progress.withoutSteps();
         try {
             Imported read = entry.read().apply(silent);
+            Optional<String> known = entry.known().apply(read);
+            if (known.isPresent()) {
+                return new LeftOut(entry, archives.origin(entry.file()), known.get());
+            }
             ArrivalSummary summary = ArrivalSummary.of(read);
             Slip slip = entry.slip().apply(summary);
             Optional<String> lost = Intake.lostStructure(summary, slip);

@@ -210,6 +210,8 @@ public final class ArrivalShelving {
                 stands(shelved);
                 return Optional.of(shelved);
             }
+            case ReceiveFiles.LeftOut leftOut ->
+                throw new IllegalStateException("what is known was unticked before: " + leftOut.why());
             case ReceiveFiles.Refused refused -> {
                 refuse(arrival, refused.problem());
                 // It can be put right and tried again.
