@@ -4,10 +4,12 @@ import java.util.List;
 import java.util.Map;
 import javafx.beans.value.ObservableValue;
 import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
 import pantry.catalogue.Found;
 import pantry.desktop.controls.Controls;
 import pantry.desktop.controls.Styles;
@@ -60,8 +62,15 @@ final class FacetBar extends FlowPane {
                 continue;
             }
             Label name = Controls.label(key, Styles.FAINT, "facet-name");
-            getChildren().add(name);
-            facets.stream().limit(SHOWN.get(key)).forEach(facet -> getChildren().add(chip(key, facet)));
+            List<Button> chips = facets.stream()
+                    .limit(SHOWN.get(key))
+                    .map(facet -> chip(key, facet))
+                    .toList();
+            // A name does not end a line: its first chip goes with it.
+            HBox first = new HBox(4, name, chips.getFirst());
+            first.setAlignment(Pos.CENTER_LEFT);
+            getChildren().add(first);
+            getChildren().addAll(chips.subList(1, chips.size()));
         }
         if (more || folds && opened) {
             getChildren().add(fold());

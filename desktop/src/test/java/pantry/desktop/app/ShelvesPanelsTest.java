@@ -48,9 +48,6 @@ import pantry.desktop.session.SearchScope;
 import pantry.desktop.shelves.ShelvesModel;
 import pantry.desktop.shelves.ShelvesView;
 import pantry.desktop.view3d.View3d;
-import pantry.exchange.format.Imported;
-import pantry.intake.Intake;
-import pantry.intake.Neighbours;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -61,26 +58,6 @@ import pantry.workbench.Settings;
 /** The parts of Shelves one by one, with work that is done at once: tables, forms, panels, places, measuring. */
 @InWindow
 class ShelvesPanelsTest {
-    private static final String FLAG = """
-            #usda 1.0
-            ( defaultPrim = "Flag" metersPerUnit = 1 upAxis = "Y" )
-            def SkelRoot "Flag" (prepend apiSchemas = ["SkelBindingAPI"]) {
-                rel skel:skeleton = </Flag/Bones>
-                def Skeleton "Bones" {
-                    uniform token[] joints = ["Rope"]
-                    uniform matrix4d[] bindTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
-                    uniform matrix4d[] restTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
-                }
-                def Mesh "Cloth" (prepend apiSchemas = ["SkelBindingAPI"]) {
-                    int[] faceVertexCounts = [3]
-                    int[] faceVertexIndices = [0, 1, 2]
-                    point3f[] points = [(0,0,0), (1,0,0), (0,1,0)]
-                    int[] primvars:skel:jointIndices = [0] ( interpolation = "constant" )
-                    float[] primvars:skel:jointWeights = [1] ( interpolation = "constant" )
-                }
-            }
-            """;
-
     @TempDir
     private Path folder;
 
@@ -133,15 +110,9 @@ class ShelvesPanelsTest {
     /** Two flags that hang on one rope share a tile, on which each is chosen by its small picture or the arrow keys. */
     @Test
     void figuresOfOneSkeletonShareATileOnTheirShelf(FxRobot robot) throws Exception {
-        Path file = Files.writeString(folder.resolve("flag.usda"), FLAG);
-        Intake intake = desk.workbench().intake();
-        for (String name : List.of("Blue flag", "Red flag")) {
-            Imported read = intake.read(file, Progress.NONE);
-            Slip slip = Intake.suggested(read, "Masts", Neighbours.NONE)
-                    .withName(name)
-                    .withFactor(1);
-            intake.shelve(read, slip, desk.library(), Progress.NONE);
-        }
+        Path file = Files.writeString(folder.resolve("flag.usda"), Desk.FLAG);
+        desk.receive(file, "Blue flag", "Masts");
+        desk.receive(file, "Red flag", "Masts");
         robot.interact(() -> desk.session().shelving().refresh(desk.library()));
         until(
                 "both flags share a tile",

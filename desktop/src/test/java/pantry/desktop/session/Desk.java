@@ -15,7 +15,10 @@ import pantry.base.Progress;
 import pantry.base.math.Matrix4;
 import pantry.base.math.Vec3;
 import pantry.exchange.ModelWriters;
+import pantry.exchange.format.Imported;
 import pantry.exchange.worker.WorkerLimits;
+import pantry.intake.Intake;
+import pantry.intake.Neighbours;
 import pantry.intake.Slip;
 import pantry.library.Asset;
 import pantry.library.AssetKind;
@@ -33,6 +36,33 @@ import pantry.workbench.Workbench;
 
 /** A session with a library and a project in a temporary folder, whose work is done at once and in order. */
 public final class Desk implements AutoCloseable {
+    /** A flag a metre high that hangs on a rope, and is pulled up by four metres. */
+    public static final String FLAG = """
+            #usda 1.0
+            ( defaultPrim = "Flag" metersPerUnit = 1 upAxis = "Y" )
+            def SkelRoot "Flag" (prepend apiSchemas = ["SkelBindingAPI"]) {
+                rel skel:skeleton = </Flag/Bones>
+                def Skeleton "Bones" {
+                    uniform token[] joints = ["Rope"]
+                    uniform matrix4d[] bindTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
+                    uniform matrix4d[] restTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
+                    def SkelAnimation "Hoist" {
+                        uniform token[] joints = ["Rope"]
+                        float3[] translations.timeSamples = { 0: [(0,0,0)], 48: [(0,4,0)] }
+                        quatf[] rotations = [(1,0,0,0)]
+                        half3[] scales = [(1,1,1)]
+                    }
+                }
+                def Mesh "Cloth" (prepend apiSchemas = ["SkelBindingAPI"]) {
+                    int[] faceVertexCounts = [3]
+                    int[] faceVertexIndices = [0, 1, 2]
+                    point3f[] points = [(0,0,0), (1,0,0), (0,1,0)]
+                    int[] primvars:skel:jointIndices = [0] ( interpolation = "constant" )
+                    float[] primvars:skel:jointWeights = [1] ( interpolation = "constant" )
+                }
+            }
+            """;
+
     private final Path folder;
     private final Workbench workbench;
     private final Session session;
@@ -154,6 +184,15 @@ public final class Desk implements AutoCloseable {
                 .intake()
                 .shelve(block(name, height), slip, library, Progress.NONE)
                 .asset();
+    }
+
+    /** Shelves a file as it is, in metres. */
+    public void receive(Path file, String name, String shelf) {
+        Intake intake = workbench.intake();
+        Imported read = intake.read(file, Progress.NONE);
+        Slip slip =
+                Intake.suggested(read, shelf, Neighbours.NONE).withName(name).withFactor(1);
+        intake.shelve(read, slip, library, Progress.NONE);
     }
 
     /** Writes a block as a file. */

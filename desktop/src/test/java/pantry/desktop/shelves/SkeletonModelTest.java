@@ -3,7 +3,6 @@ package pantry.desktop.shelves;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -11,11 +10,8 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import pantry.base.Progress;
 import pantry.desktop.session.AssetSearch;
 import pantry.desktop.session.Desk;
-import pantry.intake.Intake;
-import pantry.intake.Neighbours;
 import pantry.model.Model;
 import pantry.model.Posing;
 import pantry.motion.Motion;
@@ -23,33 +19,6 @@ import pantry.usecase.AlikeSkeletons.Alike;
 
 /** Motions and figures of one skeleton, found on a card and tried there, without a window. */
 class SkeletonModelTest {
-    /** A flag a metre high that hangs on a rope, and is pulled up by four metres. */
-    private static final String FLAG = """
-            #usda 1.0
-            ( defaultPrim = "Flag" metersPerUnit = 1 upAxis = "Y" )
-            def SkelRoot "Flag" (prepend apiSchemas = ["SkelBindingAPI"]) {
-                rel skel:skeleton = </Flag/Bones>
-                def Skeleton "Bones" {
-                    uniform token[] joints = ["Rope"]
-                    uniform matrix4d[] bindTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
-                    uniform matrix4d[] restTransforms = [((1,0,0,0),(0,1,0,0),(0,0,1,0),(0,0,0,1))]
-                    def SkelAnimation "Hoist" {
-                        uniform token[] joints = ["Rope"]
-                        float3[] translations.timeSamples = { 0: [(0,0,0)], 48: [(0,4,0)] }
-                        quatf[] rotations = [(1,0,0,0)]
-                        half3[] scales = [(1,1,1)]
-                    }
-                }
-                def Mesh "Cloth" (prepend apiSchemas = ["SkelBindingAPI"]) {
-                    int[] faceVertexCounts = [3]
-                    int[] faceVertexIndices = [0, 1, 2]
-                    point3f[] points = [(0,0,0), (1,0,0), (0,1,0)]
-                    int[] primvars:skel:jointIndices = [0] ( interpolation = "constant" )
-                    float[] primvars:skel:jointWeights = [1] ( interpolation = "constant" )
-                }
-            }
-            """;
-
     /** A motion of the rope alone, which sinks by seven metres in a second. */
     private static final String GALE = """
             #usda 1.0
@@ -72,11 +41,11 @@ class SkeletonModelTest {
     @BeforeEach
     void open() throws Exception {
         desk = new Desk(folder);
-        Path flag = Files.writeString(folder.resolve("flag.usda"), FLAG);
-        receive(flag, "Flag");
-        receive(flag, "Second flag");
-        receive(Files.writeString(folder.resolve("gale.usda"), GALE), "Gale");
-        receive(Files.writeString(folder.resolve("other.usda"), GALE.replace("Rope", "Arm")), "Other");
+        Path flag = Files.writeString(folder.resolve("flag.usda"), Desk.FLAG);
+        desk.receive(flag, "Flag", "Wind");
+        desk.receive(flag, "Second flag", "Wind");
+        desk.receive(Files.writeString(folder.resolve("gale.usda"), GALE), "Gale", "Wind");
+        desk.receive(Files.writeString(folder.resolve("other.usda"), GALE.replace("Rope", "Arm")), "Other", "Wind");
         shelves = new ShelvesModel(desk.session(), new AssetSearch(desk.session()));
         model = new SkeletonModel(desk.session(), shelves.card());
         desk.open();
@@ -85,14 +54,6 @@ class SkeletonModelTest {
     @AfterEach
     void close() {
         desk.close();
-    }
-
-    private void receive(Path file, String name) throws IOException {
-        Intake intake = desk.workbench().intake();
-        var read = intake.read(file, Progress.NONE);
-        var slip =
-                Intake.suggested(read, "Wind", Neighbours.NONE).withName(name).withFactor(1);
-        intake.shelve(read, slip, desk.library(), Progress.NONE);
     }
 
     private void choose(String name) {
