@@ -19,7 +19,7 @@ import pantry.model.Facts;
  * @param parts the names of its objects
  * @param colours the names of the colours that are seen most of
  * @param uses the ids of the assets that it is made of
- * @param size width, height and depth, metres
+ * @param size width, height and depth, metres; nothing of what has no surface of its own, as a material or a motion
  * @param changed when the card was last written, milliseconds since 1970
  * @param shape what tells shapes apart (see {@link pantry.model.ShapeDescriptor})
  * @param moving what of it moves
@@ -48,6 +48,16 @@ public record IndexedAsset(
         String library,
         String folder,
         Moving moving) {
+    public IndexedAsset {
+        // What shows it, as the ball of a material, is not as large as it.
+        size = triangles == 0 ? new double[3] : size;
+    }
+
+    /** Whether it has surfaces of its own, and with them a size. */
+    public boolean hasSurface() {
+        return triangles > 0;
+    }
+
     /**
      * What of an asset moves.
      *

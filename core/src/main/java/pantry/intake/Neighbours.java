@@ -8,6 +8,7 @@ import java.util.function.ToDoubleFunction;
 import java.util.stream.Stream;
 import pantry.library.Asset;
 import pantry.library.Library;
+import pantry.model.Facts;
 
 /**
  * The assets that an arrival would stand among.
@@ -46,7 +47,7 @@ public record Neighbours(String shelf, List<Double> heights) {
      * Those on a shelf and below it, of assets that are known already; none for the whole library.
      *
      * @param shelfOf the path of the shelf that one stands on
-     * @param height of one, metres
+     * @param height of one, metres; 0 of what has no size of its own
      */
     public static <T> Neighbours on(
             String shelf, Stream<T> assets, Function<T, String> shelfOf, ToDoubleFunction<T> height) {
@@ -56,6 +57,7 @@ public record Neighbours(String shelf, List<Double> heights) {
                         shelf,
                         assets.filter(asset -> isOn(shelf, shelfOf.apply(asset)))
                                 .map(height::applyAsDouble)
+                                .filter(metres -> metres > 0)
                                 .toList());
     }
 
@@ -74,7 +76,8 @@ public record Neighbours(String shelf, List<Double> heights) {
     }
 
     private static double height(Asset asset, String version) {
-        return asset.facts(version).bounds().size().y();
+        Facts facts = asset.facts(version);
+        return facts.triangles() == 0 ? 0 : facts.bounds().size().y();
     }
 
     /** Whether there are enough of them to go by, and not of all sizes. */

@@ -62,6 +62,19 @@ class FinderTest {
         assertThat(find("bones:>2")).isEmpty();
     }
 
+    /** The ball that shows a material is half a metre high; the material is not. */
+    @Test
+    void whatHasNoSurfaceHasNoSizeAndIsTheSmallest() {
+        item("Grey primer", "Materials", List.of(), 0, 0.5, "");
+        assertThat(find("height:0.5m")).containsExactly("風向計");
+        assertThat(find("size:<1000m")).doesNotContain("Grey primer").hasSize(10);
+        assertThat(find("primer")).containsExactly("Grey primer");
+        assertThat(finder().find(SearchText.parse(""), Order.SIZE).items())
+                .extracting(IndexedAsset::name)
+                .startsWith("Lattice mast 9 m")
+                .endsWith("Grey primer");
+    }
+
     FinderTest() {
         item("Lattice mast 9 m", "Instruments/Masts", List.of("tall", "guyed"), 4200, 9.5, "");
         item("Tripod mast 3 m", "Instruments/Masts", List.of("portable"), 540, 3, "stands beside the fuel store");

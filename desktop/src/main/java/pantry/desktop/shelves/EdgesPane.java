@@ -428,7 +428,7 @@ final class EdgesPane extends StackPane {
 
     /** What tells most of it in few words: what is only shown on a ball has no size and no triangles of its own. */
     private static String figures(IndexedAsset item) {
-        if (item.triangles() > 0) {
+        if (item.hasSurface()) {
             return Units.length(item.size()[1]) + " · " + Units.count(item.triangles()) + " △";
         }
         return item.moving().bones() > 0

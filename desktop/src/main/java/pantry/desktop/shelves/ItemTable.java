@@ -79,10 +79,10 @@ final class ItemTable extends TableView<IndexedAsset> {
         text("Name", 150, IndexedAsset::name, true);
         text("Kind", 70, IndexedAsset::kind, true);
         text("Shelf", 130, item -> item.shelf().replace("/", " / "), true);
-        figure("Triangles", 96, IndexedAsset::triangles, item -> Units.count(item.triangles()), true);
-        figure("Width", 80, item -> item.size()[0], item -> Units.length(item.size()[0]), false);
-        figure("Height", 80, item -> item.size()[1], item -> Units.length(item.size()[1]), true);
-        figure("Depth", 80, item -> item.size()[2], item -> Units.length(item.size()[2]), false);
+        ofSurface("Triangles", 96, IndexedAsset::triangles, item -> Units.count(item.triangles()), true);
+        ofSurface("Width", 80, item -> item.size()[0], item -> Units.length(item.size()[0]), false);
+        ofSurface("Height", 80, item -> item.size()[1], item -> Units.length(item.size()[1]), true);
+        ofSurface("Depth", 80, item -> item.size()[2], item -> Units.length(item.size()[2]), false);
         text("Version", 70, IndexedAsset::version, true);
         text("Status", 70, IndexedAsset::status, true);
         text("Tags", 150, item -> String.join(", ", item.tags()), true);
@@ -190,6 +190,16 @@ final class ItemTable extends TableView<IndexedAsset> {
             boolean visible) {
         Function<IndexedAsset, String> plain = item -> String.valueOf(number.apply(item));
         add(column(title, width, visible), new Cells<>(number, Comparator.naturalOrder(), shown, plain, true));
+    }
+
+    /** What only assets with surfaces of their own have; the others' cells are empty. */
+    private <N extends Number & Comparable<N>> void ofSurface(
+            String title,
+            double width,
+            Function<IndexedAsset, N> number,
+            Function<IndexedAsset, String> shown,
+            boolean visible) {
+        figure(title, width, number, item -> item.hasSurface() ? shown.apply(item) : "", visible);
     }
 
     private static <T> TableColumn<IndexedAsset, T> column(String title, double width, boolean visible) {
