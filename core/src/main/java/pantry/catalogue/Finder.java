@@ -316,20 +316,20 @@ public final class Finder {
         }
     }
 
-    /** Not a number where an asset has no size: no range holds it. */
-    private static double length(IndexedAsset item, double metres) {
-        return item.hasSurface() ? metres : Double.NaN;
+    /** Not a number where an asset has no surface: no range holds it. */
+    private static double ofSurface(IndexedAsset item, double figure) {
+        return item.hasSurface() ? figure : Double.NaN;
     }
 
     private static double figure(Key key, IndexedAsset item) {
         return switch (key) {
-            case TRIANGLES -> item.triangles();
+            case TRIANGLES -> ofSurface(item, item.triangles());
             case VERSIONS -> item.versions();
             case BONES -> item.moving().bones();
-            case WIDTH -> length(item, item.size()[0]);
-            case HEIGHT -> length(item, item.size()[1]);
-            case DEPTH -> length(item, item.size()[2]);
-            case SIZE -> length(item, largest(item));
+            case WIDTH -> ofSurface(item, item.size()[0]);
+            case HEIGHT -> ofSurface(item, item.size()[1]);
+            case DEPTH -> ofSurface(item, item.size()[2]);
+            case SIZE -> ofSurface(item, largest(item));
             default -> item.changed();
         };
     }

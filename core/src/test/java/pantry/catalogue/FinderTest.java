@@ -64,15 +64,18 @@ class FinderTest {
 
     /** The ball that shows a material is half a metre high; the material is not. */
     @Test
-    void whatHasNoSurfaceHasNoSizeAndIsTheSmallest() {
+    void whatHasNoSurfaceHasNoSizeAndNoTriangles() {
         item("Grey primer", "Materials", List.of(), 0, 0.5, "");
         assertThat(find("height:0.5m")).containsExactly("風向計");
         assertThat(find("size:<1000m")).doesNotContain("Grey primer").hasSize(10);
+        assertThat(find("triangles:<1000m")).doesNotContain("Grey primer").hasSize(10);
         assertThat(find("primer")).containsExactly("Grey primer");
-        assertThat(finder().find(SearchText.parse(""), Order.SIZE).items())
-                .extracting(IndexedAsset::name)
-                .startsWith("Lattice mast 9 m")
-                .endsWith("Grey primer");
+        for (Order order : List.of(Order.SIZE, Order.TRIANGLES)) {
+            assertThat(finder().find(SearchText.parse(""), order).items())
+                    .extracting(IndexedAsset::name)
+                    .as("by " + order.word())
+                    .endsWith("Grey primer");
+        }
     }
 
     FinderTest() {
