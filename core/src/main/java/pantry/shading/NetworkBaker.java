@@ -14,6 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.ObjIntConsumer;
 import java.util.function.Supplier;
 import pantry.base.DisplayCurve;
 import pantry.base.Names;
@@ -230,10 +231,7 @@ public final class NetworkBaker {
     private BufferedImage heights(Field field) {
         BufferedImage image = new BufferedImage(size, size, BufferedImage.TYPE_USHORT_GRAY);
         short[] greys = ((DataBufferUShort) image.getRaster().getDataBuffer()).getData();
-        Parallel.forEach(size, () -> new Batch(size), (row, y) -> {
-            progress.check();
-            row.row(y);
-            float[] values = row.of(field);
+        eachRow(field, (values, y) -> {
             for (int x = 0; x < size; x++) {
                 greys[y * size + x] = (short) (0xffff * Math.min(sound(values[x]), 1) + 0.5f);
             }
@@ -266,10 +264,7 @@ public final class NetworkBaker {
     /** @param display whether numbers are linear colours that are stored as display colours */
     private int[] pixels(Field field, boolean display) {
         int[] pixels = new int[size * size];
-        Parallel.forEach(size, () -> new Batch(size), (row, y) -> {
-            progress.check();
-            row.row(y);
-            float[] values = row.of(field);
+        eachRow(field, (values, y) -> {
             for (int x = 0; x < size; x++) {
                 int pixel = 0xff;
                 for (int c = 0; c < 3; c++) {
@@ -281,6 +276,15 @@ public final class NetworkBaker {
             }
         });
         return pixels;
+    }
+
+    /** Has an image's rows reckoned, on all cores; each is given with its number, from the top. */
+    private void eachRow(Field field, ObjIntConsumer<float[]> use) {
+        Parallel.forEach(size, () -> new Batch(size), (row, y) -> {
+            progress.check();
+            row.row(y);
+            use.accept(row.of(field), y);
+        });
     }
 
     /** How an image of a field lies: on the texture coordinates over which that varies. */

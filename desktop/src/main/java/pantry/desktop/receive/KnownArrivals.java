@@ -2,6 +2,9 @@ package pantry.desktop.receive;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import pantry.catalogue.Alike;
 import pantry.catalogue.SameFiles;
 import pantry.desktop.session.Session;
@@ -35,11 +38,14 @@ final class KnownArrivals {
     /** Looks for an arrival's like; nothing where it was not read yet. */
     void look(Arrival arrival) {
         // What is suggested is asked for again here: the usual choices of a shelf are read from its library.
-        record Found(List<Alike> alike, Slip suggested) {}
+        record Found(List<Alike> alike, Set<Arrival> sameFiles, Slip suggested) {}
         Optional<Survey> survey = arrival.surveyProperty().get();
         if (survey.isEmpty()) {
             return;
         }
+        // Models tell by their shapes.
+        List<Arrival> shapeless =
+                shape(arrival).isPresent() ? List.of() : before(arrival).toList();
         session.quietly(
                 "looking for similar shapes",
                 progress -> new Found(
@@ -52,10 +58,13 @@ final class KnownArrivals {
                                         session.shelving().finder(),
                                         ALIKE,
                                         MOST_ALIKE),
+                        shapeless.stream()
+                                .filter(other -> SameFiles.areSame(arrival.file(), other.file()))
+                                .collect(Collectors.toSet()),
                         choices.suggested(survey.get().outline())),
                 found -> {
                     choices.found(arrival, found.alike(), found.suggested());
-                    judge(arrival, known(arrival));
+                    judge(arrival, known(arrival, found.sameFiles()));
                 },
                 problem -> {
                     session.wrong(problem);
@@ -73,16 +82,20 @@ final class KnownArrivals {
         arrivals.stream().filter(Arrival::isOpen).forEach(this::look);
     }
 
-    private Optional<String> known(Arrival arrival) {
+    private Stream<Arrival> before(Arrival arrival) {
+        return arrivals.stream().takeWhile(other -> other != arrival);
+    }
+
+    /** @param sameFiles other arrivals with the same bytes, of what has no shape */
+    private Optional<String> known(Arrival arrival, Set<Arrival> sameFiles) {
         return arrival.alikeProperty().get().stream()
                 .filter(each -> each.sameFile() || isSame(each, arrival))
                 .findFirst()
                 .map(each -> "the same as " + each.item().name() + " on "
                         + each.item().shelf())
-                .or(() -> arrivals.stream()
-                        .takeWhile(other -> other != arrival)
+                .or(() -> before(arrival)
                         .filter(Arrival::isOpen)
-                        .filter(other -> isSameShape(arrival, other) || SameFiles.areSame(arrival.file(), other.file()))
+                        .filter(other -> isSameShape(arrival, other) || sameFiles.contains(other))
                         .findFirst()
                         .map(other -> "the same as " + other.name() + " on the list"
                                 + (sameSize(arrival, other) ? "" : ", at another size")));

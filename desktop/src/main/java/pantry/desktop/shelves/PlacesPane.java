@@ -334,19 +334,20 @@ final class PlacesPane extends VBox {
 
     /** Moves or copies what was let go over a library to a shelf of it, which is asked for. */
     private void bring(List<IndexedAsset> items, Library library, TransferMode mode) {
-        boolean copying = mode == TransferMode.COPY;
         ask(
                 "The shelf in " + library.info().name() + " for "
                         + (items.size() == 1 ? items.getFirst().name() : Units.counted(items.size(), "asset")),
                 "",
-                copying ? "Copy there" : "Move there",
-                path -> {
-                    if (copying) {
-                        actions.copy(items, library.root(), Shelf.path(path));
-                    } else {
-                        actions.move(items, library.root(), Shelf.path(path));
-                    }
-                });
+                mode == TransferMode.COPY ? "Copy there" : "Move there",
+                path -> put(items, library.root(), Shelf.path(path), mode));
+    }
+
+    private void put(List<IndexedAsset> items, Path library, String shelf, TransferMode mode) {
+        if (mode == TransferMode.COPY) {
+            actions.copy(items, library, shelf);
+        } else {
+            actions.move(items, library, shelf);
+        }
     }
 
     private void rename(Entry entry) {
@@ -476,11 +477,7 @@ final class PlacesPane extends VBox {
                 event.setDropCompleted(true);
             });
             shelf().ifPresent(place -> {
-                if (event.getTransferMode() == TransferMode.COPY) {
-                    actions.copy(drag.dragged(event), place.library(), place.path());
-                } else {
-                    actions.move(drag.dragged(event), place.library(), place.path());
-                }
+                put(drag.dragged(event), place.library(), place.path(), event.getTransferMode());
                 event.setDropCompleted(true);
             });
             event.consume();
@@ -564,15 +561,14 @@ final class PlacesPane extends VBox {
                 case Entry.Kept kept -> items.add(item("Forget this search (Delete)", () -> remove(entry)));
                 case Entry.Tag tag -> items.add(item("Rename or join… (F2)", () -> rename(entry)));
                 case Entry.Of(Library library, boolean on, boolean away, int count) -> {
-                    if (library.writable() && !away) {
-                        items.add(item("New shelf here…", () -> {
-                            model.search()
-                                    .scopeProperty()
-                                    .set(new SearchScope.Whole(
-                                            library.root(), library.info().name()));
-                            makeShelf();
-                        }));
-                    }
+                    library()
+                            .ifPresent(own -> items.add(item("New shelf here…", () -> {
+                                model.search()
+                                        .scopeProperty()
+                                        .set(new SearchScope.Whole(
+                                                own.root(), own.info().name()));
+                                makeShelf();
+                            })));
                     items.add(item(
                             "Close this library",
                             () -> model.session().shelving().close(library)));

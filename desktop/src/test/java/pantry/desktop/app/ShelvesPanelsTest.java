@@ -7,6 +7,7 @@ import static pantry.desktop.app.Waiting.becomes;
 import static pantry.desktop.app.Waiting.click;
 import static pantry.desktop.app.Waiting.shown;
 import static pantry.desktop.app.Waiting.until;
+import static pantry.desktop.app.Waiting.untilStill;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -120,6 +121,7 @@ class ShelvesPanelsTest {
         assertThat(robot.lookup("#asset-blue-flag").tryQuery()).isPresent();
         assertThat(robot.lookup("#asset-red-flag").tryQuery()).isEmpty();
 
+        untilStill(robot, "#series-red-flag");
         click(robot, "#series-red-flag");
         assertThat(selected()).isEqualTo("Red flag");
         until(
